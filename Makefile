@@ -1,0 +1,36 @@
+# Each target sets itself up: a virtual environment in .venv, installed once from pyproject.toml.
+PYTHON ?= python3.11
+VENV := .venv
+BIN := $(VENV)/bin
+READY := $(VENV)/.ready
+
+.PHONY: demo test bench play shots clean
+
+$(READY): pyproject.toml
+	@command -v $(PYTHON) >/dev/null || { echo "glent needs Python 3.11 or newer; set PYTHON=/path/to/python" >&2; exit 2; }
+	@test -x $(BIN)/python || $(PYTHON) -m venv $(VENV)
+	@echo "setting up $(VENV) (once) ..."
+	@$(BIN)/python -m pip install --quiet --disable-pip-version-check -e '.[dev]'
+	@touch $(READY)
+
+demo: $(READY)
+	@$(BIN)/glent demo --out build/demo
+
+test: $(READY)
+	$(BIN)/ruff check .
+	$(BIN)/ruff format --check .
+	$(BIN)/mypy
+	$(BIN)/lint-imports
+	$(BIN)/python -m pytest -n auto
+
+bench: $(READY)
+	@$(BIN)/python benchmarks/cost.py
+
+play: $(READY)
+	@$(BIN)/glent play
+
+shots: $(READY)
+	@$(BIN)/python examples/shots.py docs/screenshots
+
+clean:
+	rm -rf $(VENV) build .pytest_cache .mypy_cache .ruff_cache .hypothesis .import_linter_cache

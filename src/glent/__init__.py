@@ -1,0 +1,75 @@
+"""The event layer under a game's user interface.
+
+``import glent`` loads the core alone. Files, figures, windows and the command line load when they are imported.
+"""
+
+from __future__ import annotations
+
+from glent.core.errors import (
+    GlentError,
+    KindError,
+    NotSealedError,
+    PathError,
+    PlaceError,
+    SampleError,
+    SceneError,
+    SettleError,
+    ShapeError,
+)
+from glent.core.geometry.boxes import BoxShape, Ellipse, Rounded
+from glent.core.geometry.mask import Mask
+from glent.core.geometry.polygon import Polygon
+from glent.core.geometry.shape import Grown, Shape, Union
+from glent.core.input.feel import Feel
+from glent.core.input.samples import Button, PointerSample, Sample, WheelSample, WindowSample
+from glent.core.routing.event import Event
+from glent.core.routing.picking import Hit
+from glent.core.routing.router import Router
+from glent.core.routing.timers import Timer
+from glent.core.routing.verdict import Reason, Verdict
+from glent.core.scene.handlers import Subscription
+from glent.core.scene.kinds import KINDS
+from glent.core.scene.layer import Layer
+from glent.core.scene.node import Node
+from glent.core.scene.place import Place
+from glent.core.scene.scene import Scene
+
+__all__ = [
+    "KINDS",
+    "BoxShape",
+    "Button",
+    "Ellipse",
+    "Event",
+    "Feel",
+    "GlentError",
+    "Grown",
+    "Hit",
+    "KindError",
+    "Layer",
+    "Mask",
+    "Node",
+    "NotSealedError",
+    "PathError",
+    "Place",
+    "PlaceError",
+    "PointerSample",
+    "Polygon",
+    "Reason",
+    "Rounded",
+    "Router",
+    "Sample",
+    "SampleError",
+    "Scene",
+    "SceneError",
+    "SettleError",
+    "Shape",
+    "ShapeError",
+    "Subscription",
+    "Timer",
+    "Union",
+    "Verdict",
+    "WheelSample",
+    "WindowSample",
+]
+
+__version__ = "0.1.0"

@@ -1,0 +1,55 @@
+"""The errors of the core. Each says what was wrong, where, and what was expected; raising one changes no state."""
+
+from __future__ import annotations
+
+__all__ = [
+    "GlentError",
+    "KindError",
+    "NotSealedError",
+    "PathError",
+    "PlaceError",
+    "SampleError",
+    "SceneError",
+    "SettleError",
+    "ShapeError",
+]
+
+
+class GlentError(Exception):
+    """Base of every error that Glent raises on purpose."""
+
+
+class ShapeError(GlentError, ValueError):
+    """A hit shape cannot be made of these numbers."""
+
+
+class PlaceError(GlentError, ValueError):
+    """A place says too much, too little, or is no number."""
+
+
+class SceneError(GlentError, ValueError):
+    """A change to the scene would break it: a doubled name, a bad value, a tree that is too deep."""
+
+
+class PathError(GlentError, KeyError):
+    """No node has this path."""
+
+    def __str__(self) -> str:
+        # KeyError shows the repr of its argument, which would quote a sentence.
+        return str(self.args[0]) if self.args else ""
+
+
+class KindError(GlentError, ValueError):
+    """An event kind that does not exist."""
+
+
+class SampleError(GlentError, ValueError):
+    """A sample that cannot be: it names the field and the value. The router is as it was before."""
+
+
+class SettleError(GlentError, RuntimeError):
+    """Handlers undo each other's changes, so that hover never comes to rest (law P7). Reported, not raised."""
+
+
+class NotSealedError(GlentError, RuntimeError):
+    """The verdict of a sample fed from inside a handler was read before that sample was routed (law R6)."""

@@ -1,0 +1,1 @@
+"""Affine transforms and hit shapes: pure functions and small value types."""

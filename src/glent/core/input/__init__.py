@@ -1,0 +1,1 @@
+"""What devices report, and the adjustable times and distances."""

@@ -1,0 +1,133 @@
+"""Samples: raw facts from devices, one a call of ``Router.feed``.
+
+Times are seconds as floats from any start, never running backwards. Positions are window pixels, y down. Buttons have
+the numbers of W3C Pointer Events: 0 primary, 1 auxiliary, 2 secondary, 3 back, 4 forward; a set of buttons is a bit
+mask as in its ``buttons`` (1 primary, 2 secondary, 4 auxiliary, 8 back, 16 forward).
+"""
+
+from __future__ import annotations
+
+from enum import IntEnum
+
+__all__ = ["Button", "PointerSample", "Sample", "WheelSample", "WindowSample"]
+
+
+class Button(IntEnum):
+    """The buttons of a pointer, by their W3C numbers."""
+
+    PRIMARY = 0
+    AUXILIARY = 1
+    SECONDARY = 2
+    BACK = 3
+    FORWARD = 4
+
+
+class PointerSample:
+    """A pointer moved, was pressed, released, or taken away by the system.
+
+    :ivar time: seconds.
+    :ivar action: ``move``, ``press``, ``release`` or ``cancel``.
+    :ivar x: window pixels from the left. :ivar y: window pixels from the top.
+    :ivar pointer: which pointer, by any name; ids of touches may be used again after their release.
+    :ivar kind: ``mouse``, ``touch`` or ``pen``.
+    :ivar button: the button that went down or up: its number or its name (``"primary"``, …); None: the primary one.
+    :ivar buttons: all buttons that are down afterwards, as a bit mask; 0: not told, the router keeps count itself.
+    :ivar dx: movement since the last sample, in pixels, as the device tells it. :ivar dy: the same downwards.
+    :ivar pressure: 0 to 1, or None.
+    :ivar raw: the points ``(time, x, y)`` that an adapter coalesced into this sample (law P9).
+    :ivar emulated: made by the system from another pointer's sample, and to be dropped (law P1).
+    """
+
+    __slots__ = (
+        "action", "button", "buttons", "dx", "dy", "emulated", "kind", "pointer", "pressure", "raw", "time", "x", "y",
+    )  # fmt: skip
+
+    def __init__(
+        self,
+        time: float,
+        action: str,
+        x: float,
+        y: float,
+        pointer: str = "mouse",
+        kind: str = "mouse",
+        button: int | str | None = None,
+        buttons: int = 0,
+        dx: float = 0.0,
+        dy: float = 0.0,
+        pressure: float | None = None,
+        raw: tuple[tuple[float, float, float], ...] = (),
+        emulated: bool = False,
+    ) -> None:
+        self.time = time
+        self.action = action
+        self.x = x
+        self.y = y
+        self.pointer = pointer
+        self.kind = kind
+        self.button = button
+        self.buttons = buttons
+        self.dx = dx
+        self.dy = dy
+        self.pressure = pressure
+        self.raw = raw
+        self.emulated = emulated
+
+    def __repr__(self) -> str:
+        button = "" if self.button is None else f", button={self.button!r}"
+        return f"PointerSample({self.time!r}, {self.action!r}, {self.x!r}, {self.y!r}, {self.pointer!r}{button})"
+
+
+class WheelSample:
+    """A wheel turned, or two fingers scrolled on a pad.
+
+    :ivar dx: distance to the right, and ``dy`` downwards, in ``unit``: positive is what scrolls content up and left.
+    :ivar unit: ``pixel``, ``line`` or ``page``, as in UI Events ``deltaMode``.
+    :ivar pointer: whose wheel it is.
+    """
+
+    __slots__ = ("dx", "dy", "pointer", "time", "unit", "x", "y")
+
+    def __init__(
+        self, time: float, x: float, y: float, dx: float, dy: float, unit: str = "pixel", pointer: str = "mouse"
+    ) -> None:
+        self.time = time
+        self.x = x
+        self.y = y
+        self.dx = dx
+        self.dy = dy
+        self.unit = unit
+        self.pointer = pointer
+
+    def __repr__(self) -> str:
+        return f"WheelSample({self.time!r}, {self.x!r}, {self.y!r}, {self.dx!r}, {self.dy!r}, {self.unit!r})"
+
+
+class WindowSample:
+    """Something happened to the window.
+
+    :ivar what: ``size`` (with ``width`` and ``height`` in pixels), ``focus_lost``, ``focus_gained``, or
+        ``pointer_left``: ``pointer`` is no longer over the window, and hovers nothing until it moves there again.
+    """
+
+    __slots__ = ("height", "pointer", "time", "what", "width")
+
+    def __init__(
+        self,
+        time: float,
+        what: str,
+        width: float | None = None,
+        height: float | None = None,
+        pointer: str | None = None,
+    ) -> None:
+        self.time = time
+        self.what = what
+        self.width = width
+        self.height = height
+        self.pointer = pointer
+
+    def __repr__(self) -> str:
+        size = "" if self.width is None else f", {self.width!r}, {self.height!r}"
+        return f"WindowSample({self.time!r}, {self.what!r}{size})"
+
+
+Sample = PointerSample | WheelSample | WindowSample

@@ -1,0 +1,139 @@
+"""What a sample may hold. A refused sample names the field and the value, and changes nothing."""
+
+from __future__ import annotations
+
+from glent.core.errors import SampleError
+from glent.core.input.samples import Button, PointerSample, Sample, WheelSample, WindowSample
+
+__all__ = ["FARTHEST", "LATEST", "button_of", "check", "check_time", "is_plain"]
+
+FARTHEST = 1e9
+"""No position or distance in a sample is larger."""
+
+LATEST = 1e12
+"""No time in a sample is later: seconds since 1970 fit, and a float still tells tenths of a millisecond apart."""
+
+ACTIONS = ("move", "press", "release", "cancel")
+KINDS = ("mouse", "touch", "pen")
+UNITS = ("pixel", "line", "page")
+WINDOW = ("size", "focus_lost", "focus_gained", "pointer_left")
+_BY_NUMBER = tuple(Button)
+_BUTTONS: dict[object, Button] = {button.value: button for button in Button} | {
+    button.name.lower(): button for button in Button
+}
+
+
+def button_of(value: object, where: str = "PointerSample") -> Button:
+    """The button with this number or name; None is the primary one.
+
+    :raises SampleError: there is no such button.
+    """
+    if value is None:
+        return Button.PRIMARY
+    if value.__class__ is int and 0 <= value <= 4:
+        return _BY_NUMBER[value]
+    button = None if isinstance(value, bool | float) else _BUTTONS.get(value) if isinstance(value, int | str) else None
+    if button is None:
+        known = ", ".join(f"{one.value} {one.name.lower()}" for one in Button)
+        raise SampleError(f"{where}: button is {value!r}, expected one of {known}, or None")
+    return button
+
+
+def check_time(time: object, now: float, where: str) -> None:
+    """Whether a time is a finite number that is not before ``now``.
+
+    :raises SampleError: it is not.
+    """
+    if isinstance(time, bool) or not isinstance(time, int | float) or not -LATEST <= time <= LATEST:
+        raise SampleError(f"{where}: time is {time!r}, expected a finite number of seconds no larger than {LATEST:g}")
+    if time < now:
+        raise SampleError(f"{where}: time is {time!r}, before {now!r} of the sample or tick before it")
+
+
+def check(sample: Sample, now: float) -> None:
+    """Whether every field of a sample is what it may be, and its time not before ``now``.
+
+    :raises SampleError: one is not; the message names the field, the value and what was expected.
+    """
+    where = sample.__class__.__name__
+    if isinstance(sample, PointerSample):
+        check_time(sample.time, now, where)
+        _one_of(sample.action, "action", ACTIONS, where)
+        for key in ("x", "y", "dx", "dy"):
+            _number(getattr(sample, key), key, where)
+        _text(sample.pointer, "pointer", where)
+        _one_of(sample.kind, "kind", KINDS, where)
+        button_of(sample.button, where)
+        buttons = sample.buttons
+        if isinstance(buttons, bool) or not isinstance(buttons, int) or not 0 <= buttons < 32:
+            raise SampleError(f"{where}: buttons is {buttons!r}, expected a bit mask from 0 to 31")
+        if sample.pressure is not None:
+            _number(sample.pressure, "pressure", where)
+            if not 0.0 <= sample.pressure <= 1.0:
+                raise SampleError(f"{where}: pressure is {sample.pressure!r}, expected None or 0 to 1")
+        if not isinstance(sample.raw, tuple | list):
+            raise SampleError(f"{where}: raw is {sample.raw!r}, expected points (time, x, y)")
+        for index, point in enumerate(sample.raw):
+            if not isinstance(point, tuple | list) or len(point) != 3:
+                raise SampleError(f"{where}: raw[{index}] is {point!r}, expected (time, x, y)")
+            for value, key in zip(point, ("time", "x", "y"), strict=True):
+                _number(value, f"raw[{index}].{key}", where)
+        if not isinstance(sample.emulated, bool):
+            raise SampleError(f"{where}: emulated is {sample.emulated!r}, expected True or False")
+    elif isinstance(sample, WheelSample):
+        check_time(sample.time, now, where)
+        for key in ("x", "y", "dx", "dy"):
+            _number(getattr(sample, key), key, where)
+        _one_of(sample.unit, "unit", UNITS, where)
+        _text(sample.pointer, "pointer", where)
+    elif isinstance(sample, WindowSample):
+        check_time(sample.time, now, where)
+        _one_of(sample.what, "what", WINDOW, where)
+        if sample.what == "size":
+            for key in ("width", "height"):
+                value = getattr(sample, key)
+                _number(value, key, where)
+                if not 0 < value <= 1e6:
+                    raise SampleError(f"{where}: {key} is {value!r}, expected a number above zero and at most 1e6")
+        if sample.what == "pointer_left":
+            _text(sample.pointer, "pointer", where)
+    else:
+        raise SampleError(f"{sample!r} is no sample, expected a PointerSample, WheelSample or WindowSample")
+
+
+def is_plain(sample: PointerSample, now: float) -> bool:
+    """Whether all fields are of the exact types and in the ranges they mostly are: a quick yes, or a slow look."""
+    x, y, time = sample.x, sample.y, sample.time
+    return (
+        x.__class__ is y.__class__ is time.__class__ is sample.dx.__class__ is sample.dy.__class__ is float
+        and -FARTHEST <= x <= FARTHEST
+        and -FARTHEST <= y <= FARTHEST
+        and now <= time <= LATEST
+        and -FARTHEST <= sample.dx <= FARTHEST
+        and -FARTHEST <= sample.dy <= FARTHEST
+        and sample.pointer.__class__ is str
+        and sample.pointer != ""
+        and sample.action in ACTIONS
+        and sample.kind in KINDS
+        and (sample.button is None or (sample.button.__class__ is int and 0 <= sample.button <= 4))
+        and sample.buttons.__class__ is int
+        and 0 <= sample.buttons < 32
+        and sample.pressure is None
+        and sample.raw == ()
+        and sample.emulated is False
+    )
+
+
+def _number(value: object, key: str, where: str) -> None:
+    if isinstance(value, bool) or not isinstance(value, int | float) or not -FARTHEST <= value <= FARTHEST:
+        raise SampleError(f"{where}: {key} is {value!r}, expected a finite number no larger than {FARTHEST:g}")
+
+
+def _text(value: object, key: str, where: str) -> None:
+    if not isinstance(value, str) or not value:
+        raise SampleError(f"{where}: {key} is {value!r}, expected a name")
+
+
+def _one_of(value: object, key: str, choices: tuple[str, ...], where: str) -> None:
+    if not isinstance(value, str) or value not in choices:
+        raise SampleError(f"{where}: {key} is {value!r}, expected one of {', '.join(choices)}")

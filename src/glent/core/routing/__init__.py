@@ -1,0 +1,1 @@
+"""From samples to events and verdicts."""

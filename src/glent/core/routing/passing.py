@@ -1,0 +1,81 @@
+"""What is offered to all who lie there and held by none: hovering moves and the wheel (laws P10, S5, W1)."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from types import MappingProxyType
+from typing import TYPE_CHECKING
+
+from glent.core.routing.event import Event
+from glent.core.routing.verdict import Reason, Verdict
+
+if TYPE_CHECKING:
+    from glent.core.input.samples import WheelSample
+    from glent.core.routing.flow import Flow
+    from glent.core.routing.pointer import Pointer
+    from glent.core.scene.node import Node
+
+__all__ = ["move", "rest", "turn_wheel"]
+
+# Bound once: looking a member up on an Enum costs as much as a hit test's loop.
+_OPEN = Reason.OPEN
+_PASSED = Reason.PASSED
+_SOLID = Reason.SOLID
+_TAKEN = Reason.TAKEN
+
+
+def _offer(flow: Flow, offers: list[Node], event_for: Callable[[Node], Event]) -> Node | None:
+    """Send an event to the offers front to back until it is taken; who took it.
+
+    An ancestor of several offers hears it once, with the first as target. Disabled nodes hear nothing: the event goes
+    to their enabled ancestors (law S5).
+    """
+    heard: set[Node] = set()
+    for offer in list(offers):
+        if offer._scene is None:
+            continue
+        path = offer.line()
+        for index, node in enumerate(path):
+            if not node._enabled:
+                del path[index:]
+                break
+        start = 0
+        while start < len(path) and path[start] in heard:
+            start += 1
+        if start == len(path):
+            continue
+        heard.update(path)
+        event = event_for(path[-1])
+        if flow.send(event, path[start:]):
+            return event.taker
+    return None
+
+
+def rest(what: str, offers: list[Node]) -> Verdict:
+    """The verdict where nobody takes it: the first solid offer has it, or the world."""
+    if not offers:
+        return Verdict(_OPEN, what, True)
+    last = offers[-1]
+    if last._effective == "solid":
+        return Verdict(_SOLID, what, owner=last)
+    return Verdict(_PASSED, what, True, about=offers[0])
+
+
+def move(flow: Flow, pointer: Pointer, time: float) -> Verdict:
+    """A pointer that nobody holds moved."""
+    taker = _offer(
+        flow,
+        pointer.offers,
+        lambda node: Event("move", node, pointer.name, time, pointer.pos, None, pointer.buttons),
+    )
+    return rest("move", pointer.offers) if taker is None else Verdict(_TAKEN, "move", owner=taker)
+
+
+def turn_wheel(flow: Flow, sample: WheelSample, offers: list[Node], buttons: int) -> Verdict:
+    """A wheel turned over these offers."""
+    data = MappingProxyType({"dx": sample.dx, "dy": sample.dy, "unit": sample.unit})
+    pos = (sample.x, sample.y)
+    taker = _offer(
+        flow, offers, lambda node: Event("wheel", node, sample.pointer, sample.time, pos, None, buttons, 0, data)
+    )
+    return rest("wheel", offers) if taker is None else Verdict(_TAKEN, "wheel", owner=taker)

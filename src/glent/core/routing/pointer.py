@@ -1,0 +1,108 @@
+"""What the router remembers of one pointer."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, Final, Literal
+
+if TYPE_CHECKING:
+    from glent.core.input.samples import Button
+    from glent.core.routing.verdict import Verdict
+    from glent.core.scene.node import Node
+
+__all__ = ["FREE", "NOBODY", "SPENT", "UI", "WORLD", "Hold", "Pointer", "Press", "bit_of", "names_of"]
+
+_BITS = (1, 4, 2, 8, 16)  # W3C: the bits of `buttons` are not in the order of `button`
+_NAMES = ("primary", "auxiliary", "secondary", "back", "forward")
+
+
+def bit_of(button: int) -> int:
+    """The bit of a button in a W3C ``buttons`` mask."""
+    return _BITS[button]
+
+
+def names_of(pointer: str, buttons: int) -> tuple[str, ...]:
+    """The buttons of a mask as controls of a device: ``mouse/primary``."""
+    return tuple(f"{pointer}/{name}" for bit, name in zip(_BITS, _NAMES, strict=True) if buttons & bit)
+
+
+FREE: Final = "free"  # no button is down
+UI: Final = "ui"  # a node owns it
+WORLD: Final = "world"  # the world has it
+NOBODY: Final = "nobody"  # its press came to a disabled solid
+SPENT: Final = "spent"  # its owner was cancelled or is gone
+Hold = Literal["free", "ui", "world", "nobody", "spent"]
+"""Who has a pointer until its buttons are up. Plain constants: they are compared several times for every sample."""
+
+
+class Press:
+    """A press from the button going down to all buttons being up.
+
+    :ivar target: the offer it landed on. :ivar owner: the control that stands for it, or the offer itself (law P2).
+    :ivar path: from the layer to the target. :ivar heard: who heard it, with phase bits.
+    :ivar inside: whether the owner is on the path of an offer where the pointer is now (law P4).
+    :ivar over: whether the button that began it has been released; the pointer is still held then (law P10).
+    """
+
+    __slots__ = ("button", "count", "heard", "inside", "over", "owner", "path", "pos", "target", "time")
+
+    def __init__(
+        self, target: Node, path: list[Node], button: Button, count: int, time: float, pos: tuple[float, float]
+    ) -> None:
+        self.target = target
+        self.path = path
+        self.owner = target
+        for node in reversed(path):
+            if node._used is not None:
+                self.owner = node
+                break
+        self.button = button
+        self.count = count
+        self.time = time
+        self.pos = pos
+        self.heard: dict[Node, int] = {}
+        self.inside = True
+        self.over = False
+
+
+class Pointer:
+    """One mouse, finger or pen."""
+
+    __slots__ = (
+        "away",
+        "buttons",
+        "hold",
+        "hovered",
+        "hovered_for",
+        "idle",
+        "kind",
+        "last_click",
+        "name",
+        "offers",
+        "pos",
+        "press",
+        "spent_by",
+    )
+
+    def __init__(self, name: str, kind: str) -> None:
+        self.name = name
+        self.kind = kind
+        self.pos = (0.0, 0.0)
+        self.away = True
+        """Nowhere over the window, as before its first sample."""
+        self.buttons = 0
+        self.hold: Hold = FREE
+        self.press: Press | None = None
+        self.offers: list[Node] = []
+        self.hovered: dict[Node, None] = {}
+        self.hovered_for: Hold | None = None
+        """By whose hold the hover was last brought up to date for these offers; None: it has to be looked at."""
+        self.idle: Verdict | None = None
+        """The answer to a move that changes nothing; None when that has to be found out anew."""
+        self.spent_by = ""
+        self.last_click: tuple[Node | None, float, tuple[float, float], Button, int] | None = None
+        """Target, time, place, button and count of the last press."""
+
+    @property
+    def blind(self) -> bool:
+        """Whether it hovers nothing wherever it is (laws P2, P11), so that an idle move need not be hit-tested."""
+        return self.hold is WORLD or self.hold is SPENT

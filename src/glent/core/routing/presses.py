@@ -1,0 +1,240 @@
+"""Who owns a press, and what becomes of it: release, click, chord, cancel (laws P2–P4, P8, P10, P11)."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from glent.core.input.samples import Button
+from glent.core.routing.event import Event
+from glent.core.routing.flow import BUBBLE, CAPTURE
+from glent.core.routing.pointer import FREE, NOBODY, SPENT, UI, WORLD, Hold, Press, bit_of, names_of
+from glent.core.routing.verdict import Reason, Verdict
+from glent.core.scene.kinds import CLAIMS_PRESS
+
+if TYPE_CHECKING:
+    from glent.core.routing.flow import Flow
+    from glent.core.routing.pointer import Pointer
+    from glent.core.routing.router import Router
+    from glent.core.scene.node import Node
+
+__all__ = ["cancel_press", "is_gone", "owe_cancels", "press", "release", "would_accept"]
+
+# Bound once: looking a member up on an Enum costs as much as a hit test's loop.
+_DISABLED = Reason.DISABLED
+_GLASS = Reason.GLASS
+_HELD = Reason.HELD
+_OPEN = Reason.OPEN
+_PASSED = Reason.PASSED
+_SOLID = Reason.SOLID
+_SPENT = Reason.SPENT
+_TAKEN = Reason.TAKEN
+_WORLD_HELD = Reason.WORLD_HELD
+
+
+def press(router: Router, pointer: Pointer, button: Button, time: float) -> Verdict:
+    """A button went down on a pointer that nobody holds: ask the offers front to back who wants it."""
+    flow = router._flow
+    pointer.buttons |= bit_of(button)
+    count = _count(router, pointer, button, time)
+    heard_already: set[Node] = set()
+    passed: Node | None = None
+    offers = list(pointer.offers)
+    for index, offer in enumerate(offers):
+        if offer._scene is None:
+            continue  # an enter handler of this very sample removed it
+        solid = offer._effective == "solid"
+        path = offer.line()
+        candidate = Press(offer, path, button, count, time, pointer.pos)
+        if not offer.is_enabled:
+            if solid:
+                pointer.press, pointer.hold = candidate, NOBODY
+                return Verdict(_DISABLED, "press", about=offer)
+            continue
+        start = 0
+        while start < len(path) and path[start] in heard_already:
+            start += 1
+        heard_already.update(path)
+        # Booked before the handlers run: if one of them removes the offer, what it is owed is known (law P6).
+        _hold(pointer, candidate)
+        event = Event("press", offer, pointer.name, time, pointer.pos, button, pointer.buttons, count)
+        taken = flow.send(event, path[start:], candidate.heard)
+        if solid or taken or _listens(offer, offers[index + 1] if index + 1 < len(offers) else None):
+            return _owned(pointer, candidate, event, solid, time)
+        passed = passed or offer
+        pointer.press, pointer.hold = None, FREE
+    pointer.hold = WORLD
+    pointer.last_click = None
+    return Verdict(_OPEN if passed is None else _PASSED, "press", True, about=passed)
+
+
+def _hold(pointer: Pointer, candidate: Press) -> None:
+    pointer.press, pointer.hold = candidate, UI
+
+
+def _owned(pointer: Pointer, candidate: Press, event: Event, solid: bool, time: float) -> Verdict:
+    pointer.last_click = (candidate.target, time, pointer.pos, candidate.button, candidate.count)
+    if pointer.press is None:  # removed by its own handlers
+        return Verdict(_SPENT, "press", about=pointer.spent_by)
+    owner = candidate.owner
+    if solid:
+        return Verdict(_SOLID, "press", owner=owner, about=candidate.target)
+    if event.taken:
+        return Verdict(_TAKEN, "press", owner=owner, about=event.taker)
+    return Verdict(_GLASS, "press", owner=owner, about=candidate.target)
+
+
+def _count(router: Router, pointer: Pointer, button: Button, time: float) -> int:
+    """The how-manieth press in a row this is, by node, button, time and distance (law G1)."""
+    last = pointer.last_click
+    if last is None:
+        return 1
+    node, then, (x, y), before, count = last
+    feel = router.feel
+    near = max(abs(pointer.pos[0] - x), abs(pointer.pos[1] - y)) <= feel.click_wander
+    same = node in pointer.offers and before == button and near and time - then <= feel.click_gap
+    return count + 1 if same else 1
+
+
+def _listens(offer: Node, behind: Node | None) -> bool:
+    """Whether a glass offer, or an ancestor not shared with the next offer, listens for what a press may become."""
+    node: Node | None = offer
+    while node is not None and (behind is None or not behind.is_within(node)):
+        if node._used is not None or node.listens_any(CLAIMS_PRESS):
+            return True
+        node = node._parent
+    return False
+
+
+def would_accept(offers: list[Node]) -> bool:
+    """Whether some offer would own a press, as far as can be known without running a handler."""
+    for index, offer in enumerate(offers):
+        if offer._effective == "solid":
+            return True
+        if offer.is_enabled and _listens(offer, offers[index + 1] if index + 1 < len(offers) else None):
+            return True
+    return False
+
+
+def release(router: Router, pointer: Pointer, button: Button, time: float) -> Verdict:
+    """A button that was down went up."""
+    pointer.buttons &= ~bit_of(button)
+    held = pointer.press
+    if pointer.hold is WORLD:
+        verdict = Verdict(_WORLD_HELD, "release", True)
+    elif pointer.hold is UI and held is not None:
+        owner = held.owner
+        if button == held.button and not held.over:
+            _end(router._flow, pointer, held, time)
+        else:
+            send_move(router._flow, pointer, held, time)
+        if pointer.hold is SPENT:
+            verdict = Verdict(_SPENT, "release", about=pointer.spent_by)
+        else:
+            verdict = Verdict(_HELD, "release", owner=owner)
+    elif pointer.hold is NOBODY and held is not None:
+        verdict = Verdict(_DISABLED, "release", about=held.target)
+    else:
+        verdict = Verdict(_SPENT, "release", about=pointer.spent_by)
+    if not pointer.buttons:
+        pointer.hold, pointer.press = FREE, None
+    return verdict
+
+
+def _end(flow: Flow, pointer: Pointer, held: Press, time: float) -> None:
+    """The button that began a press went up: release first, then the click if it is one (law P3)."""
+    held.over = True
+    event = Event("release", held.target, pointer.name, time, pointer.pos, held.button, pointer.buttons, held.count)
+    reached: dict[Node, int] | None = {} if held.heard else None
+    flow.send(event, held.path, None, reached)
+    if reached is not None:
+        # Whoever heard the press and not its release, because a handler took it on the way, gets a cancel (law P6).
+        for node, phases in list(held.heard.items()):
+            if not reached.get(node, 0) & phases and node._scene is not None:
+                flow.tell(_cancel(pointer, node, held, time))
+        held.heard.clear()
+    if pointer.hold is not UI:
+        return
+    path = held.path
+    for index in range(len(path) - 1, -1, -1):
+        node = path[index]
+        if node._used is not None or node.listens("click"):
+            if _can_click(pointer, node):
+                click = Event("click", node, pointer.name, time, pointer.pos, held.button, pointer.buttons, held.count)
+                flow.send(click, path[: index + 1])
+            return
+
+
+def _can_click(pointer: Pointer, node: Node) -> bool:
+    return is_over(pointer, node) and node.is_visible and node.is_enabled
+
+
+def is_over(pointer: Pointer, node: Node) -> bool:
+    """Whether a node is on the path of an offer where the pointer is."""
+    for offer in pointer.offers:
+        if offer is node or offer.is_within(node):
+            return True
+    return False
+
+
+def send_move(flow: Flow, pointer: Pointer, held: Press, time: float) -> None:
+    """Tell the owner that the pointer moved or that another button changed (law P10)."""
+    flow.send(Event("move", held.target, pointer.name, time, pointer.pos, None, pointer.buttons), held.path)
+
+
+def _cancel(pointer: Pointer, node: Node, held: Press, time: float) -> Event:
+    return Event("cancel", node, pointer.name, time, pointer.pos, held.button, pointer.buttons, held.count)
+
+
+def cancel_press(flow: Flow, pointer: Pointer, time: float, hold: Hold, why: str) -> None:
+    """End a press without a click: tell the owner's path, and all who heard the press (laws P6, P8)."""
+    held = pointer.press
+    was, pointer.hold, pointer.press, pointer.spent_by = pointer.hold, hold, None, why
+    pointer.idle = None
+    pointer.last_click = None
+    if held is None or was is not UI or held.over:
+        return
+    reached: dict[Node, int] = {}
+    flow.send(_cancel(pointer, held.target, held, time), held.path, None, reached)
+    for node in held.heard:
+        if not reached.get(node, 0) & (CAPTURE if held.heard[node] == CAPTURE else BUBBLE) and node._scene is not None:
+            flow.tell(_cancel(pointer, node, held, time))
+
+
+def is_gone(held: Press) -> str:
+    """Why the owner of a press can no longer have it; empty if it can."""
+    owner = held.owner
+    if not owner.is_visible:
+        return f"{owner.path}, which owned its press, was hidden"
+    if not owner.is_enabled:
+        return f"{owner.path}, which owned its press, was disabled"
+    return ""
+
+
+def owe_cancels(flow: Flow, pointer: Pointer, gone: set[Node], time: float) -> None:
+    """Nodes were removed: if they had to do with this pointer's press, book what they are owed (laws P2, P6, P11)."""
+    held = pointer.press
+    if held is None or held.target not in gone:
+        return
+    dead = [node for node in reversed(held.path) if node in gone]
+    left = [node for node in held.path if node not in gone]
+    if pointer.hold is UI and not held.over:
+        flow.owed.extend(_cancel(pointer, node, held, time) for node in dead)
+        if held.owner in gone:
+            flow.owed.extend(_cancel(pointer, node, held, time) for node in reversed(left) if node in held.heard)
+    if held.owner in gone:
+        if pointer.hold is UI:
+            pointer.hold = SPENT
+        pointer.spent_by = f"{held.owner.path}, which owned its press, was removed"
+        pointer.press = None
+        pointer.last_click = None
+    else:  # a part of the control that stands for it: the press lives on
+        held.path = left
+        held.target = left[-1]
+        for node in dead:
+            held.heard.pop(node, None)
+    pointer.idle = None
+
+
+def lifted(pointer: Pointer) -> tuple[str, ...]:
+    """The buttons the world holds by this pointer."""
+    return names_of(pointer.name, pointer.buttons) if pointer.hold is WORLD else ()

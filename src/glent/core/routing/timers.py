@@ -1,0 +1,68 @@
+"""Timers by sample time: what is due fires before the sample that is not earlier (laws R7, G8)."""
+
+from __future__ import annotations
+
+import heapq
+import math
+from collections.abc import Callable
+
+from glent.core.errors import SettleError
+
+__all__ = ["Timer", "Timers"]
+
+MOST = 10_000
+"""Timers that may fire before one sample: more means that one sets itself anew for the same moment."""
+
+
+class Timer:
+    """A call to be made at a time; :meth:`stop` forgets it."""
+
+    __slots__ = ("_call", "due")
+
+    def __init__(self, due: float, call: Callable[[float], object]) -> None:
+        self.due = due
+        self._call: Callable[[float], object] | None = call
+
+    def stop(self) -> None:
+        """Do not fire. Calling it again, or after it has fired, does nothing."""
+        self._call = None
+
+
+class Timers:
+    """Timers by due time, then by when they were set."""
+
+    __slots__ = ("_made", "_queue", "next_due")
+
+    def __init__(self) -> None:
+        self._queue: list[tuple[float, int, Timer]] = []
+        self._made = 0
+        self.next_due = math.inf
+        """When the next one fires; infinity if none is set."""
+
+    def add(self, due: float, call: Callable[[float], object]) -> Timer:
+        """Set a timer."""
+        timer = Timer(due, call)
+        heapq.heappush(self._queue, (due, self._made, timer))
+        self._made += 1
+        self.next_due = self._queue[0][0]
+        return timer
+
+    def fire(self, until: float, reach: Callable[[float], object], report: Callable[[Exception], object]) -> None:
+        """Fire all that are due by ``until``, after telling ``reach`` how late it is; errors go to ``report``."""
+        fired = 0
+        try:
+            while self._queue and self._queue[0][0] <= until:
+                if fired == MOST:
+                    report(SettleError(f"more than {MOST} timers were due by {until:g} s; the rest waits"))
+                    return
+                due, _, timer = heapq.heappop(self._queue)
+                call, timer._call = timer._call, None
+                if call is not None:
+                    fired += 1
+                    reach(due)
+                    try:
+                        call(due)
+                    except Exception as error:
+                        report(error)
+        finally:
+            self.next_due = self._queue[0][0] if self._queue else math.inf

@@ -1,0 +1,141 @@
+"""The answer for one sample: does the game world get it, who has it, and why."""
+
+from __future__ import annotations
+
+from enum import Enum
+from typing import TYPE_CHECKING
+
+from glent.core.errors import NotSealedError
+
+if TYPE_CHECKING:
+    from glent.core.routing.event import Event
+    from glent.core.scene.node import Node
+
+__all__ = ["Reason", "Verdict"]
+
+
+class Reason(Enum):
+    """Why a sample went where it went. The value is the sentence, with places for what, who and about."""
+
+    OPEN = "nothing of the UI lies where the {what} is, so the world gets it"
+    PASSED = "the {what} passes through {about}, which is glass and does not want it, so the world gets it"
+    SOLID = "the {what} landed on {about}, which is solid"
+    GLASS = "the {what} landed on {about}, which is glass and listens for what may come of it"
+    TAKEN = "a handler of {about} took the {what}"
+    HELD = "{owner} has held the pointer since its press, so the {what} is its own"
+    WORLD_HELD = "the world has held the pointer since a press that no UI wanted, so the {what} is the world's"
+    DISABLED = "the {what} came to {about}, which is solid but disabled, so nobody gets it"
+    SPENT = "the pointer is spent ({about}), so nobody gets the {what} until all its buttons are up"
+    STRAY = "the {what} came without a press before it, so it does nothing"
+    EMULATED = "the {what} is the system's copy of another pointer's, so it is dropped"
+    CANCELLED = "the device took the pointer away, so {about}"
+    TIME = "time passed, and nothing came in"
+    WINDOW = "the window reported {what}, which is nobody's input"
+
+    def __repr__(self) -> str:
+        return f"<Reason {self.name}>"
+
+
+class Verdict:
+    """The answer for one sample. It is sealed when ``feed`` returns it and never changes again; equal answers to idle
+    moves may be one shared verdict.
+
+    A verdict of a sample that was fed from inside a handler is sealed before the outermost ``feed`` returns; reading
+    it earlier raises :class:`NotSealedError` (law R6).
+    """
+
+    __slots__ = ("_about", "_events", "_inner", "_lifts", "_owner", "_reason", "_what", "_world")
+
+    def __init__(
+        self,
+        reason: Reason | None,
+        what: str = "",
+        world: bool = False,
+        owner: Node | None = None,
+        about: str | Node | None = None,
+        events: tuple[Event, ...] = (),
+        lifts: tuple[str, ...] = (),
+    ) -> None:
+        self._reason = reason
+        self._what = what
+        self._world = world
+        self._owner = owner
+        self._about = about
+        self._events = events
+        self._lifts = lifts
+        self._inner: tuple[Verdict, ...] = ()
+
+    def _seal(self, other: Verdict) -> None:
+        for name in Verdict.__slots__:
+            setattr(self, name, getattr(other, name))
+
+    def _sealed(self) -> Reason:
+        if self._reason is None:
+            raise NotSealedError(
+                "this verdict is for a sample fed from inside a handler, which is routed after the running sample;"
+                " read it once the outermost feed has returned"
+            )
+        return self._reason
+
+    @property
+    def sealed(self) -> bool:
+        """Whether the sample has been routed."""
+        return self._reason is not None
+
+    @property
+    def world(self) -> bool:
+        """Whether the game world gets the sample."""
+        self._sealed()
+        return self._world
+
+    @property
+    def owner(self) -> Node | None:
+        """The node that has it; None if the world or nobody does."""
+        self._sealed()
+        return self._owner
+
+    @property
+    def reason(self) -> Reason:
+        """Why, as a value to compare."""
+        return self._sealed()
+
+    @property
+    def why(self) -> str:
+        """Why, as a sentence. Made when it is read."""
+        about = self._about if self._about is not None else self._owner
+        about_text = about or "" if about is None or isinstance(about, str) else about.path
+        owner = self._owner.path if self._owner is not None else "nobody"
+        return self._sealed().value.format(what=self._what, owner=owner, about=about_text)
+
+    @property
+    def events(self) -> tuple[Event, ...]:
+        """The events that were routed for it, in order; also those between the sample before and this one."""
+        self._sealed()
+        return self._events
+
+    @property
+    def lifts(self) -> tuple[str, ...]:
+        """What the world held and must now believe to be up, such as ``mouse/primary`` (laws P11, W3)."""
+        self._sealed()
+        return self._lifts
+
+    @property
+    def spot(self) -> None:
+        """The spot of the world it points at; None as long as a scene has no spots."""
+        self._sealed()
+
+    @property
+    def drop(self) -> None:
+        """What was dropped on the world; None as long as nothing is dragged."""
+        self._sealed()
+
+    @property
+    def inner(self) -> tuple[Verdict, ...]:
+        """The verdicts of samples that handlers fed while this one was routed, in order (law R6)."""
+        self._sealed()
+        return self._inner
+
+    def __repr__(self) -> str:
+        if self._reason is None:
+            return "<Verdict, not sealed yet>"
+        return f"<Verdict {'world' if self._world else 'not the world'}: {self.why}>"

@@ -1,0 +1,1 @@
+"""Nodes, layers, placement, and the spatial index that finds them."""

@@ -1,0 +1,100 @@
+"""What a node's attributes may be. Each check gives back the value, or raises SceneError naming node and attribute."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+
+from glent.core.errors import SceneError
+from glent.core.geometry.shape import Shape
+from glent.core.scene.kinds import check_kind
+from glent.core.scene.place import LIMIT, Place
+from glent.core.scene.roles import CONTROLS, ROLES
+
+SOLIDITIES = ("solid", "glass", "hollow", "ghost")
+POINTER_KINDS = ("mouse", "touch", "pen", "ray")
+
+
+def name(value: object, where: str) -> None:
+    """Whether this can be the name of a node.
+
+    :raises SceneError: it is no text, empty, or has a slash or a control character in it.
+    """
+    if not isinstance(value, str) or not value or "/" in value or not value.isprintable():
+        raise SceneError(f"{where}: the name is {value!r}, expected printable text without a slash")
+
+
+def place(value: object, where: str) -> Place:
+    """A Place."""
+    if not isinstance(value, Place):
+        raise SceneError(f"{where}: place is {value!r}, expected a Place")
+    return value
+
+
+def solidity(value: object, where: str) -> str | None:
+    """None or a solidity."""
+    if value is not None and value not in SOLIDITIES:
+        raise SceneError(f"{where}: solidity is {value!r}, expected None or one of {', '.join(SOLIDITIES)}")
+    return value
+
+
+def shape(value: object, where: str) -> Shape | None:
+    """None or a shape."""
+    if value is not None and not isinstance(value, Shape):
+        raise SceneError(f"{where}: shape is {value!r}, expected None or a shape")
+    return value
+
+
+def flag(value: object, key: str, where: str) -> bool:
+    """True or False."""
+    if not isinstance(value, bool):
+        raise SceneError(f"{where}: {key} is {value!r}, expected True or False")
+    return value
+
+
+def number(value: object, key: str, where: str, least: float = -LIMIT) -> float:
+    """A finite number of at least ``least``."""
+    if isinstance(value, bool) or not isinstance(value, int | float) or not (least <= value <= LIMIT):
+        raise SceneError(f"{where}: {key} is {value!r}, expected a number from {least:g} to {LIMIT:g}")
+    return value
+
+
+def reach(value: object, where: str) -> float | Mapping[str, float] | None:
+    """None, a number, or a number by pointer kind."""
+    if value is None:
+        return None
+    if isinstance(value, Mapping):
+        for kind, by in value.items():
+            if kind not in POINTER_KINDS:
+                raise SceneError(f"{where}: reach names {kind!r}, expected one of {', '.join(POINTER_KINDS)}")
+            number(by, f"reach for {kind}", where, 0.0)
+        return dict(value)
+    return number(value, "reach", where, 0.0)
+
+
+def carries(value: Iterable[str] | None) -> frozenset[str] | None:
+    """None, or kinds of event."""
+    if value is None:
+        return None
+    return frozenset(map(check_kind, (value,) if isinstance(value, str) else value))
+
+
+def tags(value: Iterable[str], where: str) -> frozenset[str]:
+    """Words."""
+    given = () if isinstance(value, str) else tuple(value)
+    if isinstance(value, str) or not all(isinstance(tag, str) and tag for tag in given):
+        raise SceneError(f"{where}: tags is {value!r}, expected words in a set, list or tuple")
+    return frozenset(given)
+
+
+def scroll(value: object, where: str) -> tuple[float, float]:
+    """Two numbers."""
+    if isinstance(value, tuple | list) and len(value) == 2:
+        return float(number(value[0], "scroll", where)), float(number(value[1], "scroll", where))
+    raise SceneError(f"{where}: scroll is {value!r}, expected two numbers")
+
+
+def role(value: str | None, where: str) -> str | None:
+    """None, or a role that WAI-ARIA knows."""
+    if value is not None and value not in ROLES:
+        raise SceneError(f"{where}: role is {value!r}, expected a WAI-ARIA role such as {', '.join(sorted(CONTROLS))}")
+    return value

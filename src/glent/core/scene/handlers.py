@@ -1,0 +1,35 @@
+"""Handlers of a node, and the subscriptions that stop them (law R4)."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import TYPE_CHECKING, Any
+
+if TYPE_CHECKING:
+    from glent.core.scene.node import Node
+
+__all__ = ["PHASES", "Handler", "Subscription"]
+
+Handler = Callable[[Any], object]
+"""Called with the event; what it returns is ignored."""
+
+PHASES = ("capture", "bubble")
+
+
+class Subscription:
+    """A handler at its place on a node; :meth:`stop` takes it away."""
+
+    __slots__ = ("handler", "kind", "node", "phase")
+
+    def __init__(self, node: Node, kind: str, handler: Handler, phase: str) -> None:
+        self.node = node
+        self.kind = kind
+        self.handler = handler
+        self.phase = phase
+
+    def stop(self) -> None:
+        """Hear no more. Calling it again does nothing. An event already on its way still arrives (law R4)."""
+        self.node._unsubscribe(self)
+
+    def __repr__(self) -> str:
+        return f"<Subscription {self.kind} at {self.node.path}, {self.phase}>"

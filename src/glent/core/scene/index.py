@@ -1,0 +1,367 @@
+"""Keeping the islands' grids in step with the tree: only what a change touched is placed and filed anew.
+
+Changes are noted when they happen and worked off at the next question (``refresh``), so a node changed ten times in a
+frame is filed once. Cost: a change to a node costs its own filing, and that of the nodes below it in the same island
+where they moved along; a parent's new size goes down only as far as sizes change.
+"""
+
+from __future__ import annotations
+
+import heapq
+import math
+from itertools import islice
+from typing import TYPE_CHECKING
+
+from glent.core.geometry.affine import Box, bounds, invert
+from glent.core.geometry.boxes import BoxShape
+from glent.core.scene.checks import POINTER_KINDS
+from glent.core.scene.grid import Grid
+from glent.core.scene.island import BOX, GLASS, Island, Shaped, Turned
+from glent.core.scene.labels import number_new
+
+if TYPE_CHECKING:
+    from glent.core.scene.grid import Entry, Target
+    from glent.core.scene.node import Node
+    from glent.core.scene.scene import Scene
+
+__all__ = ["Index", "Passed"]
+
+Passed = tuple[float, float, float, float, Island, bool, Box | None]
+"""What a node passes to its children: width, height, where its origin is in their island, the island, whether they
+are shown, and the box in that island that they are clipped to."""
+
+LARGE = 24
+"""A subtree of more nodes than this becomes an island when it moves, hides, or changes its order as a whole."""
+
+
+class Index:
+    """The upkeep of one scene's islands."""
+
+    __slots__ = ("_dirty", "_grown", "_scene", "_unnumbered", "reach_limits")
+
+    def __init__(self, scene: Scene) -> None:
+        self._scene = scene
+        self._dirty: dict[Node, None] = {}
+        self._unnumbered: dict[Node, int] = {}
+        self._grown: list[tuple[int, int, Island]] = []
+        self.reach_limits: dict[str, float] = {}
+        """The longest reach that any node ever had, by pointer kind."""
+
+    # -- what the tree reports -----------------------------------------------------------------------------------
+
+    def changed(self, node: Node) -> None:
+        """An attribute that decides where or whether the node is hit was set."""
+        self._dirty[node] = None
+        self._scene.version += 1
+
+    def added(self, node: Node) -> None:
+        """The node is new below its parent."""
+        parent = node._parent
+        assert parent is not None
+        self._dirty[node] = None
+        self._unnumbered[parent] = self._unnumbered.get(parent, 0) + 1
+        if parent._own is None and len(parent._children or ()) == 1:
+            self._dirty[parent] = None  # with a child it may have to be an island
+        elif parent._own is None and parent._clips and len(parent._children or ()) > LARGE:
+            self._dirty[parent] = None  # a long list, about to be scrolled
+        self._scene.version += 1
+
+    def removed(self, node: Node) -> None:
+        """The node has left its parent; its subtree still hangs on it."""
+        for one in node.walk():
+            self._dirty.pop(one, None)
+            self._unnumbered.pop(one, None)
+        self._withdraw(node)
+        self._scene.version += 1
+
+    def reordered(self, node: Node) -> None:
+        """The node has another order among its siblings."""
+        if node._own is None and node._home is not None and _is_large(node):
+            self._make_island(node)
+        self._withdraw(node)
+        parent = node._parent
+        assert parent is not None
+        self._unnumbered[parent] = self._unnumbered.get(parent, 0) + 1
+        self.changed(node)
+
+    # -- working it off ------------------------------------------------------------------------------------------
+
+    def refresh(self) -> None:
+        """Bring placement and grids up to date. Costs nothing where nothing has changed."""
+        if not self._dirty:
+            return
+        for parent, count in self._unnumbered.items():
+            number_new(parent, count)
+        self._unnumbered.clear()
+        dirty = self._dirty
+        for node in list(dirty):
+            if node in dirty:
+                self._visit(node)
+        dirty.clear()
+        while self._grown:
+            _, _, island = heapq.heappop(self._grown)
+            if not self._grown or self._grown[0][2] is not island:
+                self._file_island(island)
+
+    def _visit(self, top: Node) -> None:
+        """Place a node anew, and all below it for which that makes a difference."""
+        parent = top._parent
+        if parent is None:
+            self._visit_layer(top)
+            return
+        if parent._edges is None or (parent._own is None and parent._home is None):
+            return  # the parent is to be placed as well, and its own visit comes down here
+        first = parent._passed if parent._passed is not None else self._passing(parent)
+        parent._passed = first
+        stack: list[tuple[Node, Passed]] = [(top, first)]
+        while stack:
+            node, passed = stack.pop()
+            self._dirty.pop(node, None)
+            self._place(node, passed, node is top)
+            if node._children:
+                passing = self._passing(node)
+                if passing != node._passed:
+                    node._passed = passing
+                    stack.extend([(child, passing) for child in reversed(node.painted())])
+
+    def _visit_layer(self, layer: Node) -> None:
+        width, height = self._scene.layer_size
+        edges = (0.0, 0.0, width, height)
+        layer._edges = edges
+        layer._shown = layer._visible and layer._solidity != "ghost"
+        own = layer._own
+        assert own is not None
+        own.edges = edges
+        own.clip, own.shape = layer._clips, layer._shape
+        own.scroll_x, own.scroll_y = layer._scroll
+        own.hittable, own.solid = layer._solidity in ("solid", "glass"), layer._solidity == "solid"
+        passing = self._passing(layer)
+        if passing != layer._passed:
+            layer._passed = passing
+            for child in layer.painted():
+                self._visit(child)
+
+    def _passing(self, node: Node) -> Passed:
+        edges = node._edges
+        assert edges is not None
+        width, height = edges[2] - edges[0], edges[3] - edges[1]
+        if node._own is not None:
+            return (width, height, 0.0, 0.0, node._own, True, None)
+        assert node._home is not None
+        left, top = node._base_x + edges[0], node._base_y + edges[1]
+        clip = node._parent._passed[6] if node._parent is not None and node._parent._passed is not None else None
+        if node._clips:
+            own = (left, top, node._base_x + edges[2], node._base_y + edges[3])
+            clip = own if clip is None else _common(own, clip)
+        return (width, height, left, top, node._home, node._shown, clip)
+
+    def _place(self, node: Node, passed: Passed, is_top: bool) -> None:
+        width, height, base_x, base_y, home, shown, clip = passed
+        place = node._place
+        edges = place.edges(width, height)
+        forward = place.affine(edges)
+        inverse = invert(forward) if forward is not None else None
+        shown = shown and node._visible and node._solidity != "ghost" and (forward is None or inverse is not None)
+        before = node._home
+        if node._children and node._own is None:
+            must = (
+                forward is not None
+                or node._scroll != (0.0, 0.0)
+                or (node._clips and (node._shape is not None or _is_large(node)))
+            )
+            moved = before is not None and (
+                node._edges != edges or shown != node._shown or base_x != node._base_x or base_y != node._base_y
+            )
+            if must or (is_top and moved and _is_large(node)):
+                self._make_island(node)
+        if before is not home:
+            if before is not None:
+                self._unfile(node, before)
+            node._home = home
+        node._edges, node._forward, node._inverse = edges, forward, inverse
+        node._base_x, node._base_y, node._shown = base_x, base_y, shown
+        reach = node._reach
+        if reach is not None:
+            for kind in POINTER_KINDS:
+                if (by := node.reach_for(kind)) > self.reach_limits.get(kind, 0.0):
+                    self.reach_limits[kind] = by
+        own = node._own
+        if own is None:
+            self._file(node, home, self._entry(node), clip)
+            return
+        own.home, own.base_x, own.base_y = home, base_x, base_y
+        own.edges, own.forward, own.inverse = edges, forward, inverse
+        own.clip, own.shape = node._clips, node._shape
+        own.scroll_x, own.scroll_y = node._scroll
+        effective = node._effective
+        own.hittable, own.solid = effective in ("solid", "glass"), effective == "solid"
+        own.exact = own.clip and own.shape is None and forward is None
+        self._grew(own)
+
+    def _entry(self, node: Node) -> Entry | None:
+        """The entry of a node without an island; None if it cannot be hit."""
+        solidity = node._effective
+        edges = node._edges
+        if not node._shown or solidity not in ("solid", "glass") or edges is None:
+            return None
+        left, top, right, bottom = edges
+        if not (left < right and top < bottom):
+            return None
+        base_x, base_y, forward, shape = node._base_x, node._base_y, node._forward, node._shape
+        solid = solidity == "solid"
+        if forward is None and (shape is None or isinstance(shape, BoxShape)):
+            if shape is not None:
+                inset = shape.inset
+                left, top, right, bottom = left + inset, top + inset, right - inset, bottom - inset
+                if not (left < right and top < bottom):
+                    return None
+            return (base_x + left, base_y + top, base_x + right, base_y + bottom, node, None if solid else GLASS)
+        size = (right - left, bottom - top)
+        box = shape.bounds(*size) if shape is not None else (0.0, 0.0, *size)
+        if box is None:
+            return None
+        inverse = node._inverse
+        test = (shape or BOX).fixed(*size)
+        target: Target
+        if inverse is None:
+            forward = (1.0, 0.0, 0.0, 1.0, left, top)
+            target = Shaped(base_x + left, base_y + top, test, solid)
+        else:
+            assert forward is not None
+            target = Turned(base_x, base_y, inverse, test, solid)
+        around = _shifted(_padded(bounds(forward, box)), base_x, base_y)
+        return (*around, node, target) if _is_finite(around) else None
+
+    def _file(self, node: Node, home: Island, entry: Entry | None, clip: Box | None) -> None:
+        """Put the node's entry, as far as the clip leaves any of it, in place of the one it had."""
+        self._file_reach(node, home, entry)
+        if entry is not None and clip is not None:
+            left, top, right, bottom = _common(entry[:4], clip)
+            entry = (left, top, right, bottom, node, entry[5]) if left < right and top < bottom else None
+        grid = home.grid
+        known = grid.entries.get(node)
+        if known is not None:
+            if entry is not None and known[5] is entry[5] and known[:4] == entry[:4]:
+                return
+            grid.remove(node)
+        if entry is not None and grid.add(entry):
+            self._grew(home)
+
+    def _file_reach(self, node: Node, home: Island, entry: Entry | None) -> None:
+        reachers = home.reachers
+        own = node._own
+        wanted = entry is not None and (
+            (node._reach is not None and node._effective in ("solid", "glass"))
+            or (own is not None and own.reachers is not None and bool(own.reachers.entries))
+        )
+        known = reachers.entries.get(node) if reachers is not None else None
+        if known == entry and wanted == (known is not None):
+            return
+        if reachers is not None and known is not None:
+            reachers.remove(node)
+        if wanted and entry is not None:
+            if reachers is None:
+                home.reachers = reachers = Grid()
+            reachers.add(entry)
+        if wanted or known is not None:
+            self._grew(home)
+
+    def _unfile(self, node: Node, home: Island) -> None:
+        if node in home.grid.entries:
+            home.grid.remove(node)
+        if home.reachers is not None and node in home.reachers.entries:
+            home.reachers.remove(node)
+            self._grew(home)
+
+    def _grew(self, island: Island) -> None:
+        """The entry of this island may have to be larger, or to be found by reach."""
+        if island.home is not None:
+            heapq.heappush(self._grown, (-island.node._depth, id(island), island))
+
+    def _file_island(self, island: Island) -> None:
+        node, home = island.node, island.home
+        if home is None or node._home is not home or node._scene is None:
+            return
+        entry = self._island_entry(island) if node._shown else None
+        parent = node._parent
+        assert parent is not None
+        assert parent._passed is not None
+        self._file(node, home, entry, parent._passed[6])
+
+    def _island_entry(self, island: Island) -> Entry | None:
+        edges = island.edges
+        size = (edges[2] - edges[0], edges[3] - edges[1])
+        own: Box | None = None
+        if (island.clip or island.hittable) and size[0] > 0.0 and size[1] > 0.0:
+            own = island.shape.bounds(*size) if island.shape is not None else (0.0, 0.0, *size)
+        content = island.grid.bounds
+        if island.clip:
+            if own is None:
+                return None
+            around = own
+        else:
+            boxes = [own] if own is not None else []
+            if content is not None:
+                boxes.append(_shifted(content, -island.scroll_x, -island.scroll_y))
+            if not boxes:
+                return None
+            lefts, tops, rights, bottoms = zip(*boxes, strict=True)
+            around = (min(lefts), min(tops), max(rights), max(bottoms))
+        if island.exact:
+            base_x, base_y = island.base_x, island.base_y
+            around = (base_x + edges[0], base_y + edges[1], base_x + edges[2], base_y + edges[3])
+        else:
+            forward = island.forward if island.forward is not None else (1.0, 0.0, 0.0, 1.0, edges[0], edges[1])
+            around = _shifted(_padded(bounds(forward, around)), island.base_x, island.base_y)
+        return (*around, island.node, island) if _is_finite(around) else None
+
+    # -- islands and removal -------------------------------------------------------------------------------------
+
+    def _make_island(self, node: Node) -> None:
+        """Give a node an island; its children move into it when they are visited."""
+        node._own = Island(node)
+        node._passed = None
+        if node._home is not None:
+            self._unfile(node, node._home)
+
+    def _withdraw(self, node: Node) -> None:
+        """Take a node and those below it in the same island out of that island's grid, and forget their numbers."""
+        home = node._home
+        if home is None:
+            for one in node.walk():
+                one._z = 0
+            return
+        stack = [node]
+        while stack:
+            one = stack.pop()
+            if one._home is not home:
+                continue  # new, not filed yet
+            self._unfile(one, home)
+            one._home = None
+            one._z = 0
+            if one._own is None:
+                one._passed = None
+                if one._children:
+                    stack.extend(one._children.values())
+
+
+def _is_large(node: Node) -> bool:
+    return next(islice(node.walk(), LARGE, None), None) is not None
+
+
+def _is_finite(box: Box) -> bool:
+    return all(map(math.isfinite, box))
+
+
+def _common(one: Box, other: Box) -> Box:
+    return max(one[0], other[0]), max(one[1], other[1]), min(one[2], other[2]), min(one[3], other[3])
+
+
+def _shifted(box: Box, x: float, y: float) -> Box:
+    return box[0] + x, box[1] + y, box[2] + x, box[3] + y
+
+
+def _padded(box: Box) -> Box:
+    """A little larger, so that rounding never puts a point of the shape outside of the box that finds it."""
+    pad = 1e-9 * (1.0 + max(map(abs, box)))
+    return box[0] - pad, box[1] - pad, box[2] + pad, box[3] + pad

@@ -1,0 +1,570 @@
+"""One element of a tree: a place, a shape, children, handlers."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator, Mapping
+from typing import TYPE_CHECKING
+
+from glent.core.errors import SceneError
+from glent.core.scene import checks
+from glent.core.scene.handlers import PHASES, Handler, Subscription
+from glent.core.scene.kinds import MAKES_SOLID, check_kind
+from glent.core.scene.place import Place
+from glent.core.scene.roles import CONTROLS
+
+if TYPE_CHECKING:
+    from glent.core.geometry.affine import Affine, Box
+    from glent.core.geometry.shape import Shape
+    from glent.core.scene.index import Passed
+    from glent.core.scene.island import Island
+    from glent.core.scene.scene import Scene
+
+__all__ = ["DEPTH", "Node"]
+
+DEPTH = 200
+"""No tree is deeper than this many nodes below its layer."""
+
+_FILL = Place()
+_NOTHING: tuple[float, float] = (0.0, 0.0)
+
+
+class Node:
+    """One element of a tree. Made by :meth:`add` on its parent; every keyword is also an attribute to set later.
+
+    :ivar place: where it sits in its parent (:class:`Place`); fills it by default.
+    :ivar role: a WAI-ARIA role or None. Some make it a control: solid by default, and carrying less (laws S3, R2).
+    :ivar solidity: ``solid``, ``glass``, ``hollow``, ``ghost``; None: by what it is (laws S1–S4, :attr:`effective`).
+    :ivar shape: where it is hit, and what it clips to; None: its box (law H4).
+    :ivar reach: screen pixels by which it is hit beyond its shape: a number, for touch, or a mapping from pointer
+        kind to number (law H5).
+    :ivar clips: whether its shape limits its descendants (law H3).
+    :ivar order: among its siblings; higher is in front (law H1).
+    :ivar visible: an invisible node and its subtree are not there at all (law S5).
+    :ivar enabled: a disabled node is as solid as it was and gets nothing (law S5); holds for the subtree.
+    :ivar carries: kinds of event that go on to its ancestors; None: all, or, for a control, those it does not use
+        (law R2). On a control the kinds it does not use go on in any case.
+    :ivar focusable: whether focus can stop here; None: by role.
+    :ivar tags: any words, for tools and for :meth:`Scene.find`.
+    :ivar scroll: how far its content is scrolled, ``(x, y)`` in node-local pixels: children are moved by the
+        negative of it.
+    """
+
+    __slots__ = (
+        "__weakref__",
+        "_base_x",
+        "_base_y",
+        "_bubble",
+        "_capture",
+        "_carries",
+        "_children",
+        "_clips",
+        "_depth",
+        "_edges",
+        "_effective",
+        "_enabled",
+        "_focusable",
+        "_forward",
+        "_home",
+        "_hovers",
+        "_inverse",
+        "_name",
+        "_order",
+        "_own",
+        "_painted",
+        "_parent",
+        "_passed",
+        "_place",
+        "_reach",
+        "_role",
+        "_scene",
+        "_scroll",
+        "_shape",
+        "_shown",
+        "_solidity",
+        "_tags",
+        "_used",
+        "_visible",
+        "_z",
+    )
+
+    def __init__(self, scene: Scene, parent: Node | None, name: str) -> None:
+        self._scene: Scene | None = scene
+        self._parent = parent
+        self._name = name
+        self._depth: int = 0 if parent is None else parent._depth + 1
+        self._children: dict[str, Node] | None = None
+        self._painted: list[Node] | None = None
+        self._bubble: dict[str, tuple[Subscription, ...]] | None = None
+        self._capture: dict[str, tuple[Subscription, ...]] | None = None
+        self._place = _FILL
+        self._role: str | None = None
+        self._solidity: str | None = None
+        self._shape: Shape | None = None
+        self._reach: float | Mapping[str, float] | None = None
+        self._clips = False
+        self._order: float = 0
+        self._visible = True
+        self._enabled = True
+        self._carries: frozenset[str] | None = None
+        self._focusable: bool | None = None
+        self._tags: frozenset[str] = frozenset()
+        self._scroll = _NOTHING
+        self._hovers = 0
+        # Derived from role, solidity and handlers:
+        self._used: frozenset[str] | None = None
+        self._effective = "hollow"
+        # Kept by the index:
+        self._edges: Box | None = None
+        self._forward: Affine | None = None
+        self._inverse: Affine | None = None
+        self._base_x = 0.0
+        self._base_y = 0.0
+        self._home: Island | None = None
+        self._own: Island | None = None
+        self._passed: Passed | None = None
+        self._shown = False
+        self._z = 0
+
+    # -- the tree ------------------------------------------------------------------------------------------------
+
+    def add(
+        self,
+        name: str,
+        *,
+        place: Place | None = None,
+        role: str | None = None,
+        solidity: str | None = None,
+        shape: Shape | None = None,
+        reach: float | Mapping[str, float] | None = None,
+        clips: bool = False,
+        order: float = 0,
+        visible: bool = True,
+        enabled: bool = True,
+        carries: Iterable[str] | None = None,
+        focusable: bool | None = None,
+        tags: Iterable[str] = (),
+        scroll: tuple[float, float] = _NOTHING,
+    ) -> Node:
+        """Add a child in front of its siblings of the same order, and return it.
+
+        :raises SceneError: the name is empty, has a slash in it, or is taken by a sibling; a value is out of range;
+            the tree would be too deep; or this node is no longer in a scene.
+        """
+        scene = self._scene
+        where = f"{self.path}/{name}"
+        if scene is None:
+            raise SceneError(f"{where}: cannot be added, {self.path} has been removed")
+        checks.name(name, where)
+        if self._depth >= DEPTH:
+            raise SceneError(f"{where}: the tree would be deeper than {DEPTH} nodes")
+        if self._children is not None and name in self._children:
+            raise SceneError(f"{where}: the name {name!r} is already taken by a child of {self.path}")
+        child = Node(scene, self, name)
+        # Checked on the new node before it is in the tree: a refused keyword leaves no trace.
+        if place is not None:
+            child._place = checks.place(place, where)
+        child._role = checks.role(role, where)
+        child._solidity = checks.solidity(solidity, where)
+        child._derive()
+        child._shape = checks.shape(shape, where)
+        child._reach = checks.reach(reach, where)
+        child._clips = checks.flag(clips, "clips", where)
+        child._order = checks.number(order, "order", where)
+        child._visible = checks.flag(visible, "visible", where)
+        child._enabled = checks.flag(enabled, "enabled", where)
+        child._carries = checks.carries(carries)
+        child._focusable = focusable if focusable is None else checks.flag(focusable, "focusable", where)
+        child._tags = checks.tags(tags, where)
+        child._scroll = checks.scroll(scroll, where)
+        if self._children is None:
+            self._children = {}
+        self._children[name] = child
+        self._painted = None
+        scene._index.added(child)
+        return child
+
+    def remove(self) -> None:
+        """Take this node and all below it out of the scene, for good.
+
+        What is owed to it, a leave or a cancel, it gets at once, or directly after the running event (law P6).
+        Removing it again does nothing.
+        """
+        scene, parent = self._scene, self._parent
+        if scene is None:
+            return
+        if parent is None:
+            scene._drop_layer(self)
+        else:
+            assert parent._children is not None
+            del parent._children[self._name]
+            parent._painted = None
+            scene._index.removed(self)
+        gone = list(self.walk())
+        for node in gone:
+            node._scene = None
+        router = scene.router
+        if router is not None:
+            router._on_removed(gone)
+
+    @property
+    def name(self) -> str:
+        """Its name, unique among its siblings."""
+        return self._name
+
+    @property
+    def path(self) -> str:
+        """The names from its layer down to itself, joined by slashes; kept when it is removed."""
+        names = [self._name]
+        node = self._parent
+        while node is not None:
+            names.append(node._name)
+            node = node._parent
+        return "/".join(reversed(names))
+
+    @property
+    def parent(self) -> Node | None:
+        """The node it was added to; None for a layer."""
+        return self._parent
+
+    @property
+    def scene(self) -> Scene | None:
+        """The scene it is in; None once it is removed."""
+        return self._scene
+
+    @property
+    def children(self) -> tuple[Node, ...]:
+        """Its children in the order they were added."""
+        return tuple(self._children.values()) if self._children else ()
+
+    def __getitem__(self, path: str) -> Node:
+        """The node at a path below this one.
+
+        :raises PathError: there is none.
+        """
+        from glent.core.scene.paths import descend
+
+        return descend(self, path)
+
+    def walk(self) -> Iterator[Node]:
+        """This node and all below it, in paint order, back to front (the reverse of hit order, law H1)."""
+        stack = [self]
+        while stack:
+            node = stack.pop()
+            yield node
+            if node._children:
+                stack.extend(reversed(node.painted()))
+
+    def painted(self) -> list[Node]:
+        """Its children back to front: by ``order``, then as added (law H1). Not to be changed by the caller."""
+        painted = self._painted
+        if painted is None:
+            painted = list(self._children.values()) if self._children else []
+            if any(child._order for child in painted):
+                painted.sort(key=_order)
+            self._painted = painted
+        return painted
+
+    def line(self) -> list[Node]:
+        """The nodes from its layer down to itself."""
+        line = [self]
+        node = self._parent
+        while node is not None:
+            line.append(node)
+            node = node._parent
+        line.reverse()
+        return line
+
+    def is_within(self, other: Node) -> bool:
+        """Whether this is the other node or lies somewhere below it."""
+        node: Node | None = self
+        while node is not None and node._depth >= other._depth:
+            if node is other:
+                return True
+            node = node._parent
+        return False
+
+    def __repr__(self) -> str:
+        gone = "" if self._scene is not None else " (removed)"
+        return f"<{type(self).__name__} {self.path}{gone}>"
+
+    # -- handlers ------------------------------------------------------------------------------------------------
+
+    def on(self, kind: str, handler: Handler, phase: str = "bubble") -> Subscription:
+        """Call ``handler(event)`` for events of a kind that arrive here, after the handlers already there (law R4).
+
+        :param phase: ``"bubble"``, on the way from the target to the root, or ``"capture"``, on the way there (R1).
+        :raises KindError: no such kind.
+        :raises SceneError: no such phase, the handler cannot be called, or the node has been removed.
+        """
+        check_kind(kind)
+        if phase not in PHASES:
+            raise SceneError(f"{self.path}: phase is {phase!r}, expected one of {', '.join(PHASES)}")
+        if not callable(handler):
+            raise SceneError(f"{self.path}: the handler for {kind} is {handler!r}, expected something to call")
+        if self._scene is None:
+            raise SceneError(f"{self.path}: cannot hear {kind}, the node has been removed")
+        subscription = Subscription(self, kind, handler, phase)
+        table = self._capture if phase == "capture" else self._bubble
+        if table is None:
+            table = {}
+            if phase == "capture":
+                self._capture = table
+            else:
+                self._bubble = table
+        # A new tuple each time: an event under way keeps the one it started with (law R4).
+        table[kind] = (*table.get(kind, ()), subscription)
+        self._handlers_changed(kind, 1)
+        return subscription
+
+    def _unsubscribe(self, subscription: Subscription) -> None:
+        table = self._capture if subscription.phase == "capture" else self._bubble
+        if table is None or subscription not in table.get(subscription.kind, ()):
+            return
+        left = tuple(one for one in table[subscription.kind] if one is not subscription)
+        if left:
+            table[subscription.kind] = left
+        else:
+            del table[subscription.kind]
+        self._handlers_changed(subscription.kind, -1)
+
+    def _handlers_changed(self, kind: str, by: int) -> None:
+        scene = self._scene
+        if scene is not None:
+            scene.listeners[kind] = scene.listeners.get(kind, 0) + by
+            scene.version += 1
+            if self._solidity is None and kind in MAKES_SOLID:
+                self._derive()
+                scene._index.changed(self)
+
+    def listens(self, kind: str) -> bool:
+        """Whether a handler for this kind is on this very node, in either phase."""
+        return bool((self._bubble and kind in self._bubble) or (self._capture and kind in self._capture))
+
+    def listens_any(self, kinds: frozenset[str]) -> bool:
+        """Whether a handler for any of these kinds is on this very node."""
+        return bool(
+            (self._bubble and not kinds.isdisjoint(self._bubble))
+            or (self._capture and not kinds.isdisjoint(self._capture))
+        )
+
+    def carries_on(self, kind: str) -> bool:
+        """Whether an event of this kind goes on from here to the ancestors (law R2)."""
+        carried, used = self._carries, self._used
+        if used is None:
+            return carried is None or kind in carried
+        if carried is not None and kind in carried:
+            return True
+        return kind not in used and not self.listens(kind)
+
+    # -- what it is at present -----------------------------------------------------------------------------------
+
+    def _derive(self) -> None:
+        """What role, solidity and handlers come to (laws S3, R2); kept, because every hit asks for it."""
+        self._used = CONTROLS.get(self._role) if self._role is not None else None
+        if self._solidity is not None:
+            self._effective = self._solidity
+        else:
+            solid = self._used is not None or self.listens_any(MAKES_SOLID)
+            self._effective = "solid" if solid else "hollow"
+
+    @property
+    def is_control(self) -> bool:
+        """Whether its role makes it a control."""
+        return self._used is not None
+
+    @property
+    def effective(self) -> str:
+        """Its solidity; where that is unset, what it comes to by role and handlers (law S3)."""
+        return self._effective
+
+    @property
+    def is_enabled(self) -> bool:
+        """Whether it and all its ancestors are enabled."""
+        node: Node | None = self
+        while node is not None:
+            if not node._enabled:
+                return False
+            node = node._parent
+        return True
+
+    @property
+    def is_visible(self) -> bool:
+        """Whether it is in the scene and it and all its ancestors are visible."""
+        node: Node | None = self
+        while node is not None:
+            if not node._visible:
+                return False
+            node = node._parent
+        return self._scene is not None
+
+    @property
+    def hovered(self) -> bool:
+        """Whether any pointer is over it or over something below it (law P5)."""
+        return self._hovers > 0
+
+    @property
+    def look(self) -> str:
+        """What a renderer should draw: ``idle``, ``hot``, ``pressed`` or ``off`` (laws P4, P5, S5)."""
+        if not self.is_enabled:
+            return "off"
+        router = self._scene.router if self._scene is not None else None
+        return router._look(self) if router is not None else "idle"
+
+    @property
+    def size(self) -> tuple[float, float]:
+        """Width and height in node-local pixels."""
+        left, top, right, bottom = self.edges
+        return right - left, bottom - top
+
+    @property
+    def edges(self) -> Box:
+        """Left, top, right and bottom in the parent's space, before its own turn and scale."""
+        scene = self._scene
+        if scene is not None:
+            scene._index.refresh()
+        return self._edges if self._edges is not None else (0.0, 0.0, 0.0, 0.0)
+
+    # -- attributes that can be set ------------------------------------------------------------------------------
+
+    def _changed(self) -> None:
+        if self._scene is not None:
+            self._scene._index.changed(self)
+
+    @property
+    def place(self) -> Place:
+        return self._place
+
+    @place.setter
+    def place(self, value: Place) -> None:
+        self._place = checks.place(value, self.path)
+        self._changed()
+
+    @property
+    def role(self) -> str | None:
+        return self._role
+
+    @role.setter
+    def role(self, value: str | None) -> None:
+        self._role = checks.role(value, self.path)
+        self._derive()
+        self._changed()
+
+    @property
+    def solidity(self) -> str | None:
+        return self._solidity
+
+    @solidity.setter
+    def solidity(self, value: str | None) -> None:
+        self._solidity = checks.solidity(value, self.path)
+        self._derive()
+        self._changed()
+
+    @property
+    def shape(self) -> Shape | None:
+        return self._shape
+
+    @shape.setter
+    def shape(self, value: Shape | None) -> None:
+        self._shape = checks.shape(value, self.path)
+        self._changed()
+
+    @property
+    def reach(self) -> float | Mapping[str, float] | None:
+        return self._reach
+
+    @reach.setter
+    def reach(self, value: float | Mapping[str, float] | None) -> None:
+        self._reach = checks.reach(value, self.path)
+        self._changed()
+
+    @property
+    def clips(self) -> bool:
+        return self._clips
+
+    @clips.setter
+    def clips(self, value: bool) -> None:
+        self._clips = checks.flag(value, "clips", self.path)
+        self._changed()
+
+    @property
+    def order(self) -> float:
+        return self._order
+
+    @order.setter
+    def order(self, value: float) -> None:
+        value = checks.number(value, "order", self.path)
+        if value != self._order:
+            self._order = value
+            if self._scene is not None:
+                if self._parent is None:
+                    self._scene._layers_changed()
+                else:
+                    self._parent._painted = None
+                    self._scene._index.reordered(self)
+
+    @property
+    def visible(self) -> bool:
+        return self._visible
+
+    @visible.setter
+    def visible(self, value: bool) -> None:
+        self._visible = checks.flag(value, "visible", self.path)
+        self._changed()
+
+    @property
+    def enabled(self) -> bool:
+        return self._enabled
+
+    @enabled.setter
+    def enabled(self, value: bool) -> None:
+        self._enabled = checks.flag(value, "enabled", self.path)
+        if self._scene is not None:
+            self._scene.version += 1  # nothing in the index depends on it
+
+    @property
+    def carries(self) -> frozenset[str] | None:
+        return self._carries
+
+    @carries.setter
+    def carries(self, value: Iterable[str] | None) -> None:
+        self._carries = checks.carries(value)
+        if self._scene is not None:
+            self._scene.version += 1
+
+    @property
+    def focusable(self) -> bool | None:
+        return self._focusable
+
+    @focusable.setter
+    def focusable(self, value: bool | None) -> None:
+        self._focusable = value if value is None else checks.flag(value, "focusable", self.path)
+
+    @property
+    def tags(self) -> frozenset[str]:
+        return self._tags
+
+    @tags.setter
+    def tags(self, value: Iterable[str]) -> None:
+        self._tags = checks.tags(value, self.path)
+
+    @property
+    def scroll(self) -> tuple[float, float]:
+        return self._scroll
+
+    @scroll.setter
+    def scroll(self, value: tuple[float, float]) -> None:
+        self._scroll = checks.scroll(value, self.path)
+        self._changed()
+
+    def reach_for(self, kind: str) -> float:
+        """Screen pixels by which a pointer of this kind may miss its shape (law H5)."""
+        reach = self._reach
+        if reach is None:
+            return 0.0
+        if isinstance(reach, Mapping):
+            return reach.get(kind, 0.0)
+        return reach if kind == "touch" else 0.0
+
+
+def _order(node: Node) -> float:
+    return node._order

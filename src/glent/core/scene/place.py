@@ -1,0 +1,188 @@
+"""Where a node sits in its parent, in CSS words."""
+
+from __future__ import annotations
+
+import math
+import re
+from typing import Any
+
+from glent.core.errors import PlaceError
+from glent.core.geometry.affine import Affine, compose, turned
+
+__all__ = ["LIMIT", "Length", "Place"]
+
+Length = float | str
+"""Logical pixels as a number, or CSS-like text: ``"50%"``, ``"12px"``, ``"50% - 60"``, ``"100% - 2px + 5%"``."""
+
+LIMIT = 1e9
+"""No length may be larger: beyond it a float no longer tells neighbouring pixels apart well enough for H2."""
+
+_NUMBER = r"(?:\d+(?:\.\d*)?|\.\d+)(?:[eE][+-]?\d+)?"
+_TERM = re.compile(rf"\s*([+-]?)\s*({_NUMBER})\s*(%|px)?\s*")
+_SIDES = ("left", "top", "right", "bottom", "width", "height")
+_KEYS = (*_SIDES, "turn", "scale", "pivot")
+
+_Axis = tuple[float, float, float, float, float, float, int]
+
+Share = tuple[float, float]
+"""A fraction of the parent's size, and logical pixels to add."""
+
+
+def _finite(value: object, key: str, expected: str = "a finite number") -> float:
+    if isinstance(value, bool) or not isinstance(value, int | float) or not math.isfinite(value) or abs(value) > LIMIT:
+        raise PlaceError(f"{key} is {value!r}, expected {expected} no larger than {LIMIT:g}")
+    return float(value)
+
+
+def _share(value: Length, key: str) -> Share:
+    if not isinstance(value, str):
+        return 0.0, _finite(value, key, 'a number, or text such as "50%" or "50% - 60",')
+    fraction = pixels = 0.0
+    position = 0
+    while position < len(value) or position == 0:
+        term = _TERM.match(value, position)
+        if term is None or (position > 0 and not term[1]):
+            raise PlaceError(f'{key} is {value!r}, expected terms like "50%", "12px" or "50% - 60"')
+        number = float(term[2]) * (-1.0 if term[1] == "-" else 1.0)
+        if term[3] == "%":
+            fraction += number / 100.0
+        else:
+            pixels += number
+        position = term.end()
+    _finite(fraction, key)
+    return fraction, _finite(pixels, key)
+
+
+class Place:
+    """Where a node sits in its parent, and how it is turned and scaled there.
+
+    ``left``, ``top``, ``right`` and ``bottom`` are distances from the parent's sides inwards, ``width`` and
+    ``height`` the node's own size; numbers are logical pixels, text may use percentages of the parent's size on the
+    same axis. An axis with nothing given fills the parent; with one side given, the other side is the parent's; with
+    a size given, the side not given follows, and with a size alone the node starts at the parent's left or top edge.
+    A negative size counts as zero, and a size of zero is never hit (law H6).
+
+    ``turn`` is in degrees clockwise, ``scale`` one factor or a pair (negative mirrors); both happen about ``pivot``,
+    in fractions of the node's own box (0.5, 0.5 is its middle), and neither moves the node's siblings.
+
+    A place is a value: it never changes. Set ``node.place`` to another, most easily with :meth:`replace`.
+
+    :raises PlaceError: no number, text that is no length, or two sides and a size on one axis.
+    """
+
+    __slots__ = ("_affine", "_x", "_y", "bottom", "height", "left", "pivot", "right", "scale", "top", "turn", "width")
+
+    left: Length | None
+    top: Length | None
+    right: Length | None
+    bottom: Length | None
+    width: Length | None
+    height: Length | None
+    turn: float
+    scale: float | tuple[float, float]
+    pivot: tuple[float, float]
+    _x: _Axis
+    _y: _Axis
+    _affine: tuple[float, float, float, float] | None
+
+    def __init__(
+        self,
+        left: Length | None = None,
+        top: Length | None = None,
+        right: Length | None = None,
+        bottom: Length | None = None,
+        width: Length | None = None,
+        height: Length | None = None,
+        turn: float = 0.0,
+        scale: float | tuple[float, float] = 1.0,
+        pivot: tuple[float, float] = (0.5, 0.5),
+    ) -> None:
+        put = object.__setattr__
+        put(self, "_x", _axis(left, right, width, "left", "right", "width"))
+        put(self, "_y", _axis(top, bottom, height, "top", "bottom", "height"))
+        for key, value in zip(_SIDES, (left, top, right, bottom, width, height), strict=True):
+            put(self, key, value)
+        put(self, "turn", _finite(turn, "turn", "degrees"))
+        put(self, "scale", scale if isinstance(scale, int | float) else _pair(scale, "scale"))
+        sx, sy = (_finite(scale, "scale"),) * 2 if isinstance(scale, int | float) else _pair(scale, "scale")
+        put(self, "pivot", _pair(pivot, "pivot"))
+        cos, sin = turned(self.turn)
+        linear = (cos * sx, sin * sx, -sin * sy, cos * sy)
+        put(self, "_affine", None if linear == (1.0, 0.0, 0.0, 1.0) else linear)
+
+    def __setattr__(self, name: str, value: object) -> None:
+        raise AttributeError(f"a Place never changes; set node.place = node.place.replace({name}={value!r})")
+
+    __delattr__ = None  # type: ignore[assignment]
+
+    def _key(self) -> tuple[Any, ...]:
+        return tuple(getattr(self, key) for key in _KEYS)
+
+    def __eq__(self, other: object) -> bool:
+        return self._key() == other._key() if isinstance(other, Place) else NotImplemented
+
+    def __hash__(self) -> int:
+        return hash(self._key())
+
+    def __reduce__(self) -> tuple[Any, ...]:
+        return Place, self._key()
+
+    def __repr__(self) -> str:
+        return f"Place({', '.join(f'{key}={value!r}' for key, value in self.given().items())})"
+
+    def given(self) -> dict[str, Any]:
+        """The keywords that differ from their defaults: ``Place(**place.given()) == place``."""
+        plain = Place.__init__.__defaults__ or ()
+        return {key: value for key, value, default in zip(_KEYS, self._key(), plain, strict=True) if value != default}
+
+    def replace(self, **changes: Any) -> Place:
+        """This place with some keywords changed; ``None`` takes a side or size away."""
+        return Place(**{**dict(zip(_KEYS, self._key(), strict=True)), **changes})
+
+    def edges(self, width: float, height: float) -> tuple[float, float, float, float]:
+        """Left, top, right and bottom edge in the parent's space, for a parent of this size (before any turn)."""
+        # The right edge is computed from the parent's side where that is what was given, and as left + width
+        # otherwise: neighbours that meet by the same arithmetic meet at the same number (law H2).
+        fraction0, pixels0, fraction1, pixels1, size_fraction, size_pixels, mode = self._x
+        x0 = fraction0 * width + pixels0
+        x1 = fraction1 * width + pixels1
+        if mode == 1:
+            x1 = x0 + (size_fraction * width + size_pixels)
+        elif mode == 2:
+            x0 = x1 - (size_fraction * width + size_pixels)
+        fraction0, pixels0, fraction1, pixels1, size_fraction, size_pixels, mode = self._y
+        y0 = fraction0 * height + pixels0
+        y1 = fraction1 * height + pixels1
+        if mode == 1:
+            y1 = y0 + (size_fraction * height + size_pixels)
+        elif mode == 2:
+            y0 = y1 - (size_fraction * height + size_pixels)
+        return x0, y0, max(x0, x1), max(y0, y1)
+
+    def affine(self, edges: tuple[float, float, float, float]) -> Affine | None:
+        """The transform from node-local to the parent's space; None where it is a plain shift by left and top."""
+        linear = self._affine
+        if linear is None:
+            return None
+        x0, y0, x1, y1 = edges
+        px, py = self.pivot[0] * (x1 - x0), self.pivot[1] * (y1 - y0)
+        return compose((*linear, x0 + px, y0 + py), (1.0, 0.0, 0.0, 1.0, -px, -py))
+
+
+def _pair(value: object, key: str) -> tuple[float, float]:
+    if not isinstance(value, tuple | list) or len(value) != 2:
+        raise PlaceError(f"{key} is {value!r}, expected two numbers")
+    return _finite(value[0], key), _finite(value[1], key)
+
+
+def _axis(
+    near: Length | None, far: Length | None, size: Length | None, near_key: str, far_key: str, size_key: str
+) -> _Axis:
+    """One axis made ready: both edges as shares of the parent, the size, and which of them the size decides."""
+    if near is not None and far is not None and size is not None:
+        raise PlaceError(f"{near_key}, {far_key} and {size_key} are all given, expected at most two of them")
+    fraction0, pixels0 = (0.0, 0.0) if near is None else _share(near, near_key)
+    fraction1, pixels1 = (0.0, 0.0) if far is None else _share(far, far_key)
+    sizes = (0.0, 0.0) if size is None else _share(size, size_key)
+    mode = 0 if size is None else 2 if far is not None else 1
+    return (fraction0, pixels0, 1.0 - fraction1, -pixels1, *sizes, mode)

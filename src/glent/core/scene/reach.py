@@ -1,0 +1,131 @@
+"""Nodes that may be hit a little beside their shape, for pointers as coarse as a finger (law H5)."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from typing import TYPE_CHECKING
+
+from glent.core.geometry.affine import compose, stretch
+from glent.core.geometry.shape import distance
+from glent.core.scene.island import BOX
+from glent.core.scene.kinds import MAKES_SOLID
+from glent.core.scene.space import enter, to_scene
+
+if TYPE_CHECKING:
+    from glent.core.geometry.affine import Affine
+    from glent.core.scene.island import Island
+    from glent.core.scene.layer import Layer
+    from glent.core.scene.node import Node
+    from glent.core.scene.scene import Scene
+
+__all__ = ["is_painted_over", "reached", "with_reach"]
+
+
+def with_reach(scene: Scene, layer: Layer, kind: str, x: float, y: float, hits: list[Node]) -> list[Node]:
+    """The hits of one layer at a point of scene space, with the node in whose reach it lies put in its place.
+
+    ``hits`` are the true hits front to back. The list comes back unchanged if no node has its reach there.
+    """
+    offers = []
+    for node in hits:
+        offers.append(node)
+        if node._effective == "solid":
+            break
+    # Only true containment by something interactive makes a reach yield, and only where it is not covered itself.
+    touched = [node for node in offers if _is_interactive(node)]
+    solid = offers[-1] if offers and offers[-1]._effective == "solid" else None
+    best: Node | None = None
+    best_away = 0.0
+    for node, away in reached(scene, layer, kind, x, y):
+        if any(not node.is_within(other) for other in touched):
+            continue
+        if solid is not None and is_painted_over(solid, node):
+            continue
+        if best is None or away < best_away or (away == best_away and is_painted_over(node, best)):
+            best, best_away = node, away
+    if best is None:
+        return hits
+    for index, node in enumerate(hits):
+        if is_painted_over(best, node):
+            return [*hits[:index], best, *hits[index:]]
+    return [*hits, best]
+
+
+def reached(scene: Scene, layer: Layer, kind: str, x: float, y: float) -> Iterator[tuple[Node, float]]:
+    """Nodes with the point in their reach and not in their shape, inside all clips, with the distance on the screen."""
+    own = layer._own
+    if own is not None and layer._shown:
+        yield from _reached_in(scene, own, kind, x, y, x, y, scene._to_screen)
+
+
+def _reached_in(
+    scene: Scene, island: Island, kind: str, x: float, y: float, scene_x: float, scene_y: float, to_screen: Affine
+) -> Iterator[tuple[Node, float]]:
+    """The same for one island, ``x`` and ``y`` given in the space around it, which ``to_screen`` maps."""
+    if island.reachers is None or not island.reachers.entries:
+        return
+    local_x, local_y = island.into(x, y)
+    if island.clip and not island.covers(x, y, local_x, local_y):
+        return
+    shift = (1.0, 0.0, 0.0, 1.0, island.base_x, island.base_y)
+    edges = island.edges
+    forward = island.forward if island.forward is not None else (1.0, 0.0, 0.0, 1.0, edges[0], edges[1])
+    scrolled = (1.0, 0.0, 0.0, 1.0, -island.scroll_x, -island.scroll_y)
+    to_screen = compose(to_screen, compose(shift, compose(forward, scrolled)))
+    least = stretch(to_screen)[0]
+    if least <= 0.0:
+        return
+    x, y = local_x + island.scroll_x, local_y + island.scroll_y
+    for entry in list(island.reachers.near(x, y, scene._index.reach_limits.get(kind, 0.0) / least)):
+        node = entry[4]
+        if node._own is not None:
+            yield from _reached_in(scene, node._own, kind, x, y, scene_x, scene_y, to_screen)
+        by = node.reach_for(kind)
+        if by > 0.0 and node._effective in ("solid", "glass") and _is_inside_clips(node, island, x, y):
+            edges = node._edges or (0.0, 0.0, 0.0, 0.0)
+            width, height = edges[2] - edges[0], edges[3] - edges[1]
+            if width > 0.0 and height > 0.0:
+                at = enter(node, scene_x, scene_y)
+                matrix = compose(scene._to_screen, to_scene(node))
+                away = distance(node._shape or BOX, *at, width, height, matrix)
+                if 0.0 < away <= by:
+                    yield node, away
+
+
+def _is_inside_clips(node: Node, island: Island, x: float, y: float) -> bool:
+    """Whether the point lies in all clips that the island keeps as cut entries rather than as islands."""
+    parent = node._parent
+    while parent is not None and parent is not island.node:
+        if parent._clips:
+            left, top, right, bottom = parent._edges or (0.0, 0.0, 0.0, 0.0)
+            base_x, base_y = parent._base_x, parent._base_y
+            if not (base_x + left <= x < base_x + right and base_y + top <= y < base_y + bottom):
+                return False
+        parent = parent._parent
+    return True
+
+
+def _is_interactive(node: Node) -> bool:
+    return node.is_control or node.listens_any(MAKES_SOLID)
+
+
+def is_painted_over(node: Node, other: Node) -> bool:
+    """Whether a node is painted after another node of the same layer, and so lies over it (law H1)."""
+    if node is other:
+        return False
+    a, b = node, other
+    while a._depth > b._depth:
+        assert a._parent is not None
+        if a._parent is b:
+            return True  # a child lies over its parent
+        a = a._parent
+    while b._depth > a._depth:
+        assert b._parent is not None
+        if b._parent is a:
+            return False
+        b = b._parent
+    while a._parent is not b._parent:
+        assert a._parent is not None
+        assert b._parent is not None
+        a, b = a._parent, b._parent
+    return a._z > b._z  # siblings are numbered in one island

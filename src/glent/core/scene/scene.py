@@ -1,0 +1,199 @@
+"""Everything that can be hit: layers in front of each other, and how they fit the window."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from typing import TYPE_CHECKING
+
+from glent.core.errors import PathError, SceneError
+from glent.core.geometry.affine import Affine, apply, compose, invert
+from glent.core.scene import checks
+from glent.core.scene.fit import FITS, check_size, fitted
+from glent.core.scene.index import Index
+from glent.core.scene.layer import Layer
+from glent.core.scene.paths import descend, missing
+from glent.core.scene.space import enter, to_scene
+
+if TYPE_CHECKING:
+    from weakref import ReferenceType
+
+    from glent.core.routing.router import Router
+    from glent.core.scene.node import Node
+
+__all__ = ["Scene"]
+
+
+class Scene:
+    """A stack of layers over the game's world.
+
+    :param size: the reference size in logical pixels that places are thought out for.
+    :param fit: how it is fitted to a window of another size: ``contain``, ``cover``, ``width``, ``height``, ``none``.
+    :raises SceneError: a size that is not two numbers above zero, or an unknown fit.
+
+    :ivar listeners: how many handlers there are by kind; never fewer than there really are.
+    :ivar version: counts every change that could make a difference to an answer.
+    """
+
+    __slots__ = (
+        "__weakref__",
+        "_fit",
+        "_from_screen",
+        "_front",
+        "_index",
+        "_layers",
+        "_router",
+        "_size",
+        "_to_screen",
+        "_window",
+        "layer_size",
+        "listeners",
+        "version",
+    )
+
+    def __init__(self, size: tuple[float, float], fit: str = "contain") -> None:
+        self._size = check_size(size, "the size of a scene")
+        self._fit = _checked_fit(fit)
+        self._window = self._size
+        self._layers: dict[str, Layer] = {}
+        self._front: tuple[Layer, ...] = ()
+        self._router: ReferenceType[Router] | None = None
+        self.version = 0
+        self.listeners: dict[str, int] = {}
+        self._index = Index(self)
+        self._refit()
+
+    # -- layers and nodes ----------------------------------------------------------------------------------------
+
+    def layer(self, name: str, order: float = 0) -> Layer:
+        """Add a layer; in front of those with a lower order, and of earlier ones with the same.
+
+        :raises SceneError: the name is no name or is taken, or the order is no number.
+        """
+        checks.name(name, str(name))
+        order = checks.number(order, "order", name)
+        if name in self._layers:
+            raise SceneError(f"{name}: the name is already taken by a layer of this scene")
+        layer = Layer(self, name, order)
+        self._layers[name] = layer
+        self._layers_changed()
+        self._index.changed(layer)
+        return layer
+
+    @property
+    def layers(self) -> tuple[Layer, ...]:
+        """The layers, front to back."""
+        return self._front
+
+    @property
+    def router(self) -> Router | None:
+        """The router that takes samples for this scene, if there is one."""
+        return self._router() if self._router is not None else None
+
+    def _layers_changed(self) -> None:
+        stack = sorted(self._layers.values(), key=lambda layer: layer._order)
+        self._front = tuple(reversed(stack))
+        self.version += 1
+
+    def _drop_layer(self, layer: Node) -> None:
+        del self._layers[layer._name]
+        self._index.removed(layer)
+        self._layers_changed()
+
+    def __getitem__(self, path: str) -> Node:
+        """The node at a path such as ``"hud/bar/send-tug"``.
+
+        :raises PathError: there is none; the message says where the path ends and which names are near.
+        """
+        name, _, rest = path.partition("/")
+        layer = self._layers.get(name)
+        if layer is None:
+            raise missing(path, name, self._layers, "the scene")
+        return descend(layer, rest) if rest else layer
+
+    def __contains__(self, path: str) -> bool:
+        try:
+            self[path]
+        except PathError:
+            return False
+        return True
+
+    def walk(self) -> Iterator[Node]:
+        """All nodes in paint order, back to front, layers included."""
+        for layer in reversed(self._front):
+            yield from layer.walk()
+
+    def find(self, what: str | Callable[[Node], bool]) -> list[Node]:
+        """All nodes with this name, or for which the predicate holds, in paint order. Cost: a walk of the scene."""
+        test = what if callable(what) else (lambda node: node._name == what)
+        return [node for node in self.walk() if test(node)]
+
+    # -- size and fit --------------------------------------------------------------------------------------------
+
+    @property
+    def size(self) -> tuple[float, float]:
+        """The reference size in logical pixels."""
+        return self._size
+
+    @size.setter
+    def size(self, value: tuple[float, float]) -> None:
+        self._size = check_size(value, "the size of a scene")
+        self._refit()
+
+    @property
+    def fit(self) -> str:
+        """How the reference size is fitted to the window."""
+        return self._fit
+
+    @fit.setter
+    def fit(self, value: str) -> None:
+        self._fit = _checked_fit(value)
+        self._refit()
+
+    @property
+    def window(self) -> tuple[float, float]:
+        """The window's size in pixels, the unit of samples; the reference size until told otherwise."""
+        return self._window
+
+    @window.setter
+    def window(self, value: tuple[float, float]) -> None:
+        self._window = check_size(value, "the size of the window")
+        self._refit()
+
+    def _refit(self) -> None:
+        self._to_screen, self.layer_size = fitted(self._fit, self._size, self._window)
+        inverse = invert(self._to_screen)
+        assert inverse is not None  # sizes are above zero and bounded
+        self._from_screen = inverse
+        for layer in self._layers.values():
+            self._index.changed(layer)
+        self.version += 1
+
+    def from_screen(self, x: float, y: float) -> tuple[float, float]:
+        """A point of the screen (window pixels) in scene space."""
+        m = self._from_screen
+        return m[0] * x + m[4], m[3] * y + m[5]
+
+    def to_screen(self, node: Node | None = None) -> Affine:
+        """The transform to screen space, from scene space or from a node's local space."""
+        if node is None:
+            return self._to_screen
+        self._index.refresh()
+        return compose(self._to_screen, to_scene(node))
+
+    def local(self, node: Node, x: float, y: float) -> tuple[float, float]:
+        """A point of the screen in a node's local space; its origin where a scale of zero leaves no answer.
+
+        The arithmetic is the hit test's own, so a point that hits lies in the node's box here too.
+        """
+        self._index.refresh()
+        return enter(node, *self.from_screen(x, y))
+
+    def point(self, node: Node, x: float, y: float) -> tuple[float, float]:
+        """A point of a node's local space on the screen."""
+        return apply(self.to_screen(node), x, y)
+
+
+def _checked_fit(fit: object) -> str:
+    if fit not in FITS:
+        raise SceneError(f"fit is {fit!r}, expected one of {', '.join(FITS)}")
+    return str(fit)

@@ -1,0 +1,54 @@
+"""From one space to another along the tree."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from glent.core.geometry.affine import IDENTITY, Affine, compose
+
+if TYPE_CHECKING:
+    from glent.core.scene.node import Node
+
+__all__ = ["enter", "to_scene"]
+
+
+def to_scene(node: Node) -> Affine:
+    """The transform from node-local to scene space, composed on the way up. The index must be up to date."""
+    m = IDENTITY
+    while True:
+        forward, edges = node._forward, node._edges
+        if forward is None and edges is not None:
+            forward = (1.0, 0.0, 0.0, 1.0, edges[0], edges[1])
+        if forward is not None:
+            m = compose(forward, m)
+        parent = node._parent
+        if parent is None:
+            return m
+        scroll_x, scroll_y = parent._scroll
+        m = (m[0], m[1], m[2], m[3], m[4] - scroll_x, m[5] - scroll_y)
+        node = parent
+
+
+def enter(node: Node, x: float, y: float) -> tuple[float, float]:
+    """A point of scene space in node-local space, by the same arithmetic as the hit test."""
+    chain = []
+    home = node._home
+    while home is not None and home.home is not None:
+        chain.append(home)
+        home = home.home
+    if home is not None:  # the layer's own island
+        x, y = x + home.scroll_x, y + home.scroll_y
+    for island in reversed(chain):
+        if island.forward is not None and island.inverse is None:
+            return 0.0, 0.0
+        x, y = island.into(x, y)
+        x, y = x + island.scroll_x, y + island.scroll_y
+    if node._home is None:
+        return x, y
+    x, y = x - node._base_x, y - node._base_y
+    edges, inverse = node._edges, node._inverse
+    if inverse is not None:
+        return inverse[0] * x + inverse[2] * y + inverse[4], inverse[1] * x + inverse[3] * y + inverse[5]
+    if node._forward is not None or edges is None:
+        return 0.0, 0.0
+    return x - edges[0], y - edges[1]
