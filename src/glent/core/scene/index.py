@@ -12,7 +12,7 @@ import math
 from itertools import islice
 from typing import TYPE_CHECKING
 
-from glent.core.geometry.affine import Box, bounds, invert
+from glent.core.geometry.affine import Box, bounds
 from glent.core.geometry.boxes import BoxShape
 from glent.core.scene.checks import POINTER_KINDS
 from glent.core.scene.grid import Grid
@@ -160,7 +160,7 @@ class Index:
         place = node._place
         edges = place.edges(width, height)
         forward = place.affine(edges)
-        inverse = invert(forward) if forward is not None else None
+        inverse = place.back(edges) if forward is not None else None
         shown = shown and node._visible and node._solidity != "ghost" and (forward is None or inverse is not None)
         before = node._home
         if node._children and node._own is None:
@@ -191,6 +191,10 @@ class Index:
             return
         own.home, own.base_x, own.base_y = home, base_x, base_y
         own.edges, own.forward, own.inverse = edges, forward, inverse
+        own.origin_x, own.origin_y = base_x + edges[0], base_y + edges[1]
+        if inverse is not None:
+            own.origin_x += inverse[4]
+            own.origin_y += inverse[5]
         own.clip, own.shape = node._clips, node._shape
         own.scroll_x, own.scroll_y = node._scroll
         effective = node._effective
@@ -228,7 +232,7 @@ class Index:
             target = Shaped(base_x + left, base_y + top, test, solid)
         else:
             assert forward is not None
-            target = Turned(base_x, base_y, inverse, test, solid)
+            target = Turned(base_x + left + inverse[4], base_y + top + inverse[5], inverse, test, solid)
         around = _shifted(_padded(bounds(forward, box)), base_x, base_y)
         return (*around, node, target) if _is_finite(around) else None
 

@@ -66,10 +66,10 @@ class Shaped:
 class Turned:
     """A turned or scaled node without an island of its own."""
 
-    __slots__ = ("base_x", "base_y", "inverse", "solid", "test")
+    __slots__ = ("inverse", "origin_x", "origin_y", "solid", "test")
 
-    def __init__(self, base_x: float, base_y: float, inverse: Affine, test: Test, solid: bool) -> None:
-        self.base_x, self.base_y = base_x, base_y
+    def __init__(self, origin_x: float, origin_y: float, inverse: Affine, test: Test, solid: bool) -> None:
+        self.origin_x, self.origin_y = origin_x, origin_y  # the pivot, which the inverse is about
         self.inverse = inverse
         self.test = test
         self.solid = solid
@@ -77,8 +77,8 @@ class Turned:
     def meet(self, node: Node, x: float, y: float, out: list[Node], deep: bool) -> bool:
         """Whether the shape is hit at a point of the island, and whether that ends the search."""
         a, b, c, d, e, f = self.inverse
-        x -= self.base_x
-        y -= self.base_y
+        x -= self.origin_x
+        y -= self.origin_y
         if self.test(a * x + c * y + e, b * x + d * y + f):
             out.append(node)
             return self.solid and not deep
@@ -103,6 +103,8 @@ class Island:
         "home",
         "inverse",
         "node",
+        "origin_x",
+        "origin_y",
         "reachers",
         "scroll_x",
         "scroll_y",
@@ -117,6 +119,8 @@ class Island:
         """Nodes with a reach, and islands that hold such nodes (law H5)."""
         self.home: Island | None = None
         self.base_x = self.base_y = 0.0
+        self.origin_x = self.origin_y = 0.0
+        """Its top left corner in the space around, or the pivot if it is turned: what a point is relative to."""
         self.edges: Box = (0.0, 0.0, 0.0, 0.0)
         self.forward: Affine | None = None
         self.inverse: Affine | None = None
@@ -128,13 +132,12 @@ class Island:
 
     def into(self, x: float, y: float) -> tuple[float, float]:
         """A point of the island around this one, in this node's local space (before scrolling)."""
-        x -= self.base_x
-        y -= self.base_y
-        inverse = self.inverse
-        if inverse is None:
-            edges = self.edges
-            return x - edges[0], y - edges[1]
-        return inverse[0] * x + inverse[2] * y + inverse[4], inverse[1] * x + inverse[3] * y + inverse[5]
+        x -= self.origin_x
+        y -= self.origin_y
+        if self.inverse is None:
+            return x, y
+        a, b, c, d, e, f = self.inverse
+        return a * x + c * y + e, b * x + d * y + f
 
     def covers(self, x: float, y: float, local_x: float, local_y: float) -> bool:
         """Whether the node's own shape has the point, given in the space around and in node-local space."""
@@ -150,15 +153,10 @@ class Island:
 
     def meet(self, node: Node, x: float, y: float, out: list[Node], deep: bool) -> bool:
         """Everything hit inside, then the node itself, which its children cover (law H1)."""
-        local_x = x - self.base_x
-        local_y = y - self.base_y
-        inverse = self.inverse
-        if inverse is None:
-            edges = self.edges
-            local_x -= edges[0]
-            local_y -= edges[1]
-        else:
-            a, b, c, d, e, f = inverse
+        local_x = x - self.origin_x
+        local_y = y - self.origin_y
+        if self.inverse is not None:
+            a, b, c, d, e, f = self.inverse
             local_x, local_y = a * local_x + c * local_y + e, b * local_x + d * local_y + f
             if not (-FAR < local_x < FAR and -FAR < local_y < FAR):
                 return False

@@ -22,6 +22,7 @@ _TERM = re.compile(rf"\s*([+-]?)\s*({_NUMBER})\s*(%|px)?\s*")
 _SIDES = ("left", "top", "right", "bottom", "width", "height")
 _KEYS = (*_SIDES, "turn", "scale", "pivot")
 
+_Linear = tuple[float, float, float, float]
 _Axis = tuple[float, float, float, float, float, float, int]
 
 Share = tuple[float, float]
@@ -70,7 +71,7 @@ class Place:
     :raises PlaceError: no number, text that is no length, or two sides and a size on one axis.
     """
 
-    __slots__ = ("_affine", "_x", "_y", "bottom", "height", "left", "pivot", "right", "scale", "top", "turn", "width")
+    __slots__ = ("_affine", "_back", "_x", "_y", "bottom", "height", "left", "pivot", "right", "scale", "top", "turn", "width")
 
     left: Length | None
     top: Length | None
@@ -83,7 +84,8 @@ class Place:
     pivot: tuple[float, float]
     _x: _Axis
     _y: _Axis
-    _affine: tuple[float, float, float, float] | None
+    _affine: _Linear | None
+    _back: _Linear | None
 
     def __init__(
         self,
@@ -109,6 +111,9 @@ class Place:
         cos, sin = turned(self.turn)
         linear = (cos * sx, sin * sx, -sin * sy, cos * sy)
         put(self, "_affine", None if linear == (1.0, 0.0, 0.0, 1.0) else linear)
+        # Turn and scale undone one by one: exact where they are, unlike an inverse by the determinant.
+        back = (cos / sx, -sin / sy, sin / sx, cos / sy) if sx and sy else (math.inf,) * 4
+        put(self, "_back", back if all(map(math.isfinite, back)) else None)
 
     def __setattr__(self, name: str, value: object) -> None:
         raise AttributeError(f"a Place never changes; set node.place = node.place.replace({name}={value!r})")
@@ -167,6 +172,17 @@ class Place:
         x0, y0, x1, y1 = edges
         px, py = self.pivot[0] * (x1 - x0), self.pivot[1] * (y1 - y0)
         return compose((*linear, x0 + px, y0 + py), (1.0, 0.0, 0.0, 1.0, -px, -py))
+
+    def back(self, edges: tuple[float, float, float, float]) -> Affine | None:
+        """From the parent's space to node-local, for a point given relative to the pivot; None for a scale of zero.
+
+        The pivot lies at ``(left + e, top + f)`` of the parent's space, ``e`` and ``f`` being the transform's last
+        two numbers. Subtracting it first keeps the answer exact near the node, however far that is from the origin.
+        """
+        linear = self._back
+        if linear is None:
+            return None
+        return (*linear, self.pivot[0] * (edges[2] - edges[0]), self.pivot[1] * (edges[3] - edges[1]))
 
 
 def _pair(value: object, key: str) -> tuple[float, float]:

@@ -45,10 +45,12 @@ def enter(node: Node, x: float, y: float) -> tuple[float, float]:
         x, y = x + island.scroll_x, y + island.scroll_y
     if node._home is None:
         return x, y
-    x, y = x - node._base_x, y - node._base_y
     edges, inverse = node._edges, node._inverse
-    if inverse is not None:
-        return inverse[0] * x + inverse[2] * y + inverse[4], inverse[1] * x + inverse[3] * y + inverse[5]
-    if node._forward is not None or edges is None:
+    if edges is None or (node._forward is not None and inverse is None):
         return 0.0, 0.0
-    return x - edges[0], y - edges[1]
+    x, y = x - (node._base_x + edges[0]), y - (node._base_y + edges[1])
+    if inverse is None:
+        return x, y
+    a, b, c, d, e, f = inverse
+    x, y = x - e, y - f
+    return a * x + c * y + e, b * x + d * y + f
