@@ -78,7 +78,9 @@ class PlainRouter:
                 return "ui", offer
         return "world", None
 
-    def feed(self, action: str, name: str, kind: str, x: float, y: float, button: int) -> tuple[bool, Node | None, list]:
+    def feed(
+        self, action: str, name: str, kind: str, x: float, y: float, button: int
+    ) -> tuple[bool, Node | None, list]:
         """World, owner, and the nodes that get a click."""
         pointer = self.pointers.get(name)
         if action == "release" and (pointer is None or button not in pointer.buttons):

@@ -14,7 +14,10 @@ lengths = st.one_of(
     st.builds("{}% - {}".format, st.sampled_from([25, 50, 100]), st.integers(0, 40)),
 )
 turns = st.one_of(
-    st.just(0.0), st.just(0.0), st.sampled_from([30.0, 45.0, 90.0, 180.0, 270.0, -90.0, 360.0]), st.integers(-7200, 7200).map(lambda n: n / 10)
+    st.just(0.0),
+    st.just(0.0),
+    st.sampled_from([30.0, 45.0, 90.0, 180.0, 270.0, -90.0, 360.0]),
+    st.integers(-7200, 7200).map(lambda n: n / 10),
 )
 factors = st.sampled_from([1.0, 1.0, 1.0, 0.5, 2.0, -1.0, -0.5, 0.0, 4.0])
 scales = st.one_of(st.just(1.0), factors, st.tuples(factors, factors))

@@ -9,10 +9,10 @@ import pytest
 from hypothesis import HealthCheck, settings
 from hypothesis import strategies as st
 from hypothesis.stateful import RuleBasedStateMachine, initialize, invariant, precondition, rule
-from plain_router import PlainRouter, path
-from strategies import keywords, places, points, scenes, solidities
 
 from glent import Event, Node, PointerSample, Reason, Router, WheelSample, WindowSample
+from plain_router import PlainRouter
+from strategies import keywords, places, points, scenes, solidities
 
 HEARD = ("enter", "leave", "press", "release", "cancel", "click", "move", "wheel")
 NAMES = {"mouse": "mouse", "f1": "touch", "f2": "touch", "pen": "pen"}
@@ -40,7 +40,11 @@ class RouterMachine(RuleBasedStateMachine):
 
     def listen(self, node: Node) -> None:
         """Hear as little as leaves the node's solidity what it was, or all there is."""
-        kinds = HEARD if node.effective != "hollow" or node.solidity is not None else ("enter", "leave", "release", "cancel")
+        kinds = (
+            HEARD
+            if node.effective != "hollow" or node.solidity is not None
+            else ("enter", "leave", "release", "cancel")
+        )
         self.added += 1
         if self.added % 3 == 0:
             kinds = tuple(kind for kind in kinds if kind not in ("click", "press"))
@@ -49,7 +53,9 @@ class RouterMachine(RuleBasedStateMachine):
 
     def hear(self, event: Event) -> None:
         node, pointer, inside = event.here, event.pointer, self.inside[event.pointer]
-        assert node.scene is not None or event.kind in ("leave", "cancel"), "P6: only what is owed reaches a removed node"
+        assert node.scene is not None or event.kind in ("leave", "cancel"), (
+            "P6: only what is owed reaches a removed node"
+        )
         if event.kind == "enter":
             assert node not in inside, "P6: entered twice"
             assert event.data["first"] == (not any(node in other for other in self.inside.values()))
@@ -82,11 +88,18 @@ class RouterMachine(RuleBasedStateMachine):
         nodes = self.nodes()
         return nodes[number % len(nodes)] if nodes else None
 
-    @rule(name=st.sampled_from(list(NAMES)), action=st.sampled_from(["move", "move", "press", "press", "release", "release", "cancel"]), at=points, button=st.sampled_from([0, 0, 0, 2, 1]))
+    @rule(
+        name=st.sampled_from(list(NAMES)),
+        action=st.sampled_from(["move", "move", "press", "press", "release", "release", "cancel"]),
+        at=points,
+        button=st.sampled_from([0, 0, 0, 2, 1]),
+    )
     def pointer(self, name: str, action: str, at, button: int) -> None:
         button = 0 if NAMES[name] == "touch" else button
         self.time += 0.01
-        sample = PointerSample(self.time, action, *map(float, at), name, NAMES[name], button if action in ("press", "release") else None)
+        sample = PointerSample(
+            self.time, action, *map(float, at), name, NAMES[name], button if action in ("press", "release") else None
+        )
         self.feed(sample, action, name, *at, button)
 
     @rule(name=st.sampled_from(list(NAMES)), number=index, press=st.booleans())
@@ -194,7 +207,9 @@ class RouterMachine(RuleBasedStateMachine):
         counts: Counter = Counter()
         for name, pointer in self.router._pointers.items():
             counts.update(pointer.hovered.keys())
-            assert {node for node in pointer.hovered if node.listens("enter")} == {n for n in self.inside[name] if n.listens("enter")}
+            assert {node for node in pointer.hovered if node.listens("enter")} == {
+                n for n in self.inside[name] if n.listens("enter")
+            }
             assert all(node.is_visible for node in pointer.hovered) or self.errors
             if not self.wild:
                 assert set(pointer.hovered) == self.model.hovered(self.model.pointers[name]), name
@@ -204,7 +219,9 @@ class RouterMachine(RuleBasedStateMachine):
             assert node.hovered == bool(counts[node])
             assert node.look in ("idle", "hot", "pressed", "off")
             if node.look == "pressed":
-                assert any(p.press is not None and p.press.owner.is_within(node) for p in self.router._pointers.values())
+                assert any(
+                    p.press is not None and p.press.owner.is_within(node) for p in self.router._pointers.values()
+                )
         for name, owed in self.owed.items():
             pointer = self.router._pointers.get(name)
             held = pointer.press if pointer is not None and pointer.hold == "ui" else None
@@ -222,11 +239,32 @@ class RouterMachine(RuleBasedStateMachine):
 
 
 class WildMachine(RouterMachine):
-    """Handlers that raise, remove, hide, add, feed more and undo each other: no model, but every law about pairs holds."""
+    """Handlers that raise, remove, hide, add, feed more and undo each other: every law about pairs still holds."""
 
     wild = True
 
-    @rule(number=index, other=index, kind=st.sampled_from(HEARD), act=st.sampled_from(["raise", "remove", "hide", "show", "feed", "take", "stop", "add", "settle", "disable", "take+raise", "move"]), phase=st.sampled_from(["bubble", "capture"]))
+    @rule(
+        number=index,
+        other=index,
+        kind=st.sampled_from(HEARD),
+        act=st.sampled_from(
+            [
+                "raise",
+                "remove",
+                "hide",
+                "show",
+                "feed",
+                "take",
+                "stop",
+                "add",
+                "settle",
+                "disable",
+                "take+raise",
+                "move",
+            ]
+        ),
+        phase=st.sampled_from(["bubble", "capture"]),
+    )
     def interfere(self, number: int, other: int, kind: str, act: str, phase: str) -> None:
         node, victim = self.node(number), self.node(other)
         if node is None or victim is None:

@@ -8,9 +8,11 @@ a hit test has. The ``*_many`` functions are for real batches.
 from __future__ import annotations
 
 import math
+from typing import TYPE_CHECKING
 
-import numpy as np
-from numpy.typing import NDArray
+if TYPE_CHECKING:
+    import numpy as np
+    from numpy.typing import NDArray
 
 __all__ = ["IDENTITY", "Affine", "Box", "apply", "apply_many", "bounds", "compose", "invert", "stretch", "turned"]
 
@@ -44,6 +46,8 @@ def apply(m: Affine, x: float, y: float) -> tuple[float, float]:
 
 def apply_many(m: Affine, points: NDArray[np.float64]) -> NDArray[np.float64]:
     """The images of points, array of shape (n, 2) in and out."""
+    import numpy as np
+
     x, y = points[:, 0], points[:, 1]
     return np.stack((m[0] * x + m[2] * y + m[4], m[1] * x + m[3] * y + m[5]), axis=1)
 

@@ -5,13 +5,14 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 from dataclasses import dataclass, replace
-
-import numpy as np
-from numpy.typing import NDArray
+from typing import TYPE_CHECKING
 
 from glent.core.errors import ShapeError
 from glent.core.geometry.affine import Box
 from glent.core.geometry.shape import Segments, Shape, _number, flattened_arc, segments_of_ring
+
+if TYPE_CHECKING:
+    from glent.core.geometry.shape import Floats, Mask
 
 __all__ = ["BoxShape", "Ellipse", "Rounded"]
 
@@ -26,6 +27,8 @@ def _never(x: float, y: float) -> bool:
 
 
 def _no_segments() -> Segments:
+    import numpy as np
+
     return np.empty((0, 4))
 
 
@@ -46,14 +49,16 @@ class BoxShape(Shape):
         near, right, bottom = self.inset, w - self.inset, h - self.inset
         return lambda x, y: near <= x < right and near <= y < bottom
 
-    def contains_many(self, points: NDArray[np.float64], w: float, h: float) -> NDArray[np.bool_]:
-        x, y, inset = points[:, 0], points[:, 1], self.inset
+    def inside(self, x: Floats, y: Floats, w: float, h: float) -> Mask:
+        inset = self.inset
         return (inset <= x) & (x < w - inset) & (inset <= y) & (y < h - inset)
 
     def bounds(self, w: float, h: float) -> Box | None:
         return _inset_box(self.inset, w, h)
 
     def outline(self, w: float, h: float) -> Segments:
+        import numpy as np
+
         box = self.bounds(w, h)
         if box is None:
             return _no_segments()
@@ -107,21 +112,25 @@ class Rounded(Shape):
 
         return test
 
-    def contains_many(self, points: NDArray[np.float64], w: float, h: float) -> NDArray[np.bool_]:
+    def inside(self, x: Floats, y: Floats, w: float, h: float) -> Mask:
+        import numpy as np
+
         measures = self._measures(w, h)
         if measures is None:
-            return np.zeros(len(points), dtype=bool)
+            return np.zeros(np.broadcast_shapes(x.shape, y.shape), dtype=bool)
         x0, y0, x1, y1, r = measures
-        x, y = points[:, 0], points[:, 1]
         dx = np.maximum(np.maximum(x0 + r - x, x - (x1 - r)), 0.0)
         dy = np.maximum(np.maximum(y0 + r - y, y - (y1 - r)), 0.0)
-        round_ = (dx == 0.0) | (dy == 0.0) | (dx * dx + dy * dy <= r * r)
-        return (x0 <= x) & (x < x1) & (y0 <= y) & (y < y1) & round_
+        inside: Mask = (x0 <= x) & (x < x1) & (y0 <= y) & (y < y1)
+        inside &= (dx == 0.0) | (dy == 0.0) | (dx * dx + dy * dy <= r * r)
+        return inside
 
     def bounds(self, w: float, h: float) -> Box | None:
         return _inset_box(self.inset, w, h)
 
     def outline(self, w: float, h: float) -> Segments:
+        import numpy as np
+
         measures = self._measures(w, h)
         if measures is None:
             return _no_segments()
@@ -163,11 +172,13 @@ class Ellipse(Shape):
 
         return test
 
-    def contains_many(self, points: NDArray[np.float64], w: float, h: float) -> NDArray[np.bool_]:
+    def inside(self, x: Floats, y: Floats, w: float, h: float) -> Mask:
+        import numpy as np
+
         rx, ry = w / 2.0 - self.inset, h / 2.0 - self.inset
         if rx <= 0.0 or ry <= 0.0:
-            return np.zeros(len(points), dtype=bool)
-        dx, dy = (points[:, 0] - w / 2.0) / rx, (points[:, 1] - h / 2.0) / ry
+            return np.zeros(np.broadcast_shapes(x.shape, y.shape), dtype=bool)
+        dx, dy = (x - w / 2.0) / rx, (y - h / 2.0) / ry
         return np.less(dx * dx + dy * dy, 1.0)
 
     def bounds(self, w: float, h: float) -> Box | None:

@@ -4,13 +4,17 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-
-import numpy as np
-from numpy.typing import ArrayLike, NDArray
+from typing import TYPE_CHECKING
 
 from glent.core.errors import ShapeError
 from glent.core.geometry.affine import Box
 from glent.core.geometry.shape import Segments, Shape, _number
+
+if TYPE_CHECKING:
+    import numpy as np
+    from numpy.typing import ArrayLike, NDArray
+
+    from glent.core.geometry.shape import Floats
 
 __all__ = ["Mask"]
 
@@ -30,6 +34,8 @@ class Mask(Shape):
     """The mask as text, a row a string: ``#`` is in, ``.`` is out."""
 
     def __init__(self, alpha: ArrayLike, threshold: float = 0.5) -> None:
+        import numpy as np
+
         array = np.asarray(alpha)
         limit = _number(threshold, "the threshold of a mask")
         if array.ndim != 2 or 0 in array.shape:
@@ -47,6 +53,8 @@ class Mask(Shape):
     @classmethod
     def from_rows(cls, rows: Sequence[str]) -> Mask:
         """A mask from text: one string a row, ``#`` in and ``.`` out, all of one length."""
+        import numpy as np
+
         for index, row in enumerate(rows):
             if not isinstance(row, str) or set(row) - {"#", "."} or len(row) != len(rows[0]):
                 raise ShapeError(f"row {index} of a mask is {row!r}, expected {len(rows[0])} signs, each # or .")
@@ -59,11 +67,13 @@ class Mask(Shape):
         row = rows[min(int(y / h * len(rows)), len(rows) - 1)]
         return row[min(int(x / w * len(row)), len(row) - 1)] == "#"
 
-    def contains_many(self, points: NDArray[np.float64], w: float, h: float) -> NDArray[np.bool_]:
-        x, y = points[:, 0], points[:, 1]
-        inside = (x >= 0.0) & (x < w) & (y >= 0.0) & (y < h)
+    def inside(self, x: Floats, y: Floats, w: float, h: float) -> NDArray[np.bool_]:
+        import numpy as np
+
         texels = self.array()
         height, width = texels.shape
+        x, y = np.broadcast_arrays(x, y)
+        inside = (x >= 0.0) & (x < w) & (y >= 0.0) & (y < h)
         j = np.minimum((y[inside] / h * height).astype(int), height - 1)
         i = np.minimum((x[inside] / w * width).astype(int), width - 1)
         inside[inside] = texels[j, i]
@@ -71,9 +81,13 @@ class Mask(Shape):
 
     def array(self) -> NDArray[np.bool_]:
         """The texels that are in, shape (rows, columns)."""
+        import numpy as np
+
         return np.array([[sign == "#" for sign in row] for row in self.rows], dtype=bool)
 
     def bounds(self, w: float, h: float) -> Box | None:
+        import numpy as np
+
         texels = self.array()
         if w <= 0.0 or h <= 0.0 or not texels.any():
             return None
@@ -88,6 +102,8 @@ class Mask(Shape):
 
     def outline(self, w: float, h: float) -> Segments:
         # Every side of a texel with a different neighbour is a piece of the edge.
+        import numpy as np
+
         texels = np.pad(self.array(), 1)
         height, width = texels.shape[0] - 2, texels.shape[1] - 2
         sx, sy = w / width, h / height

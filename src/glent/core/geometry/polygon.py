@@ -5,13 +5,14 @@ from __future__ import annotations
 import math
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
-
-import numpy as np
-from numpy.typing import NDArray
+from typing import TYPE_CHECKING
 
 from glent.core.errors import ShapeError
 from glent.core.geometry.affine import Box
 from glent.core.geometry.shape import Segments, Shape, segments_of_ring
+
+if TYPE_CHECKING:
+    from glent.core.geometry.shape import Floats, Mask
 
 __all__ = ["Polygon"]
 
@@ -88,15 +89,22 @@ class Polygon(Shape):
                 inside = not inside
         return inside
 
-    def contains_many(self, points: NDArray[np.float64], w: float, h: float) -> NDArray[np.bool_]:
-        x, y = points[:, 0], points[:, 1]
-        inside = np.zeros(len(points), dtype=bool)
+    def inside(self, x: Floats, y: Floats, w: float, h: float) -> Mask:
+        import numpy as np
+
+        shape = np.broadcast_shapes(x.shape, y.shape)
+        inside = np.zeros(shape, dtype=bool)
         if self.unit == "box":
             if w <= 0.0 or h <= 0.0:
                 return inside
             x, y = x / w, y / h
-        for x0, y0, x1, y1 in self._edges:
-            inside ^= (y0 <= y) & (y < y1) & (x0 + (y - y0) / (y1 - y0) * (x1 - x0) <= x)
+        edges = np.array(self._edges).reshape(-1, 4, *(1,) * len(shape))
+        # As many edges at once as keep the work in a few megabytes.
+        many = max(1, 1_000_000 // max(1, inside.size))
+        for start in range(0, len(edges), many):
+            x0, y0, x1, y1 = edges[start : start + many].swapaxes(0, 1)
+            crossed = (y0 <= y) & (y < y1) & (x0 + (y - y0) / (y1 - y0) * (x1 - x0) <= x)
+            inside ^= np.logical_xor.reduce(crossed, axis=0)
         return inside
 
     def _scale(self, w: float, h: float) -> tuple[float, float]:
@@ -110,5 +118,7 @@ class Polygon(Shape):
         return (x0, y0, x1, y1) if x0 < x1 and y0 < y1 else None
 
     def outline(self, w: float, h: float) -> Segments:
+        import numpy as np
+
         scale = np.array(self._scale(w, h))
         return np.concatenate([segments_of_ring(np.array(ring) * scale) for ring in self.rings])

@@ -11,16 +11,21 @@ from abc import ABC, abstractmethod
 from collections.abc import Callable
 from dataclasses import dataclass
 from functools import lru_cache
-
-import numpy as np
-from numpy.typing import NDArray
+from typing import TYPE_CHECKING, TypeAlias
 
 from glent.core.errors import ShapeError
 from glent.core.geometry.affine import IDENTITY, Affine, Box
 
+if TYPE_CHECKING:
+    import numpy as np
+    from numpy.typing import NDArray
+
+    Floats = NDArray[np.float64]
+    Mask = NDArray[np.bool_]
+
 __all__ = ["Grown", "Shape", "Union", "distance", "flattened_arc", "segments_of_ring"]
 
-Segments = NDArray[np.float64]
+Segments: TypeAlias = "NDArray[np.float64]"
 """Straight pieces of an outline, array of shape (n, 4): x0, y0, x1, y1."""
 
 FLATTEN = 0.01
@@ -45,8 +50,12 @@ class Shape(ABC):
         return test
 
     @abstractmethod
-    def contains_many(self, points: NDArray[np.float64], w: float, h: float) -> NDArray[np.bool_]:
-        """The same for points of shape (n, 2); answers of shape (n,), equal to the scalar ones."""
+    def inside(self, x: Floats, y: Floats, w: float, h: float) -> Mask:
+        """The same for arrays of coordinates, of any shapes that broadcast together; equal to the scalar answers."""
+
+    def contains_many(self, points: Floats, w: float, h: float) -> Mask:
+        """The same for points of shape (n, 2); answers of shape (n,)."""
+        return self.inside(points[:, 0], points[:, 1], w, h)
 
     @abstractmethod
     def bounds(self, w: float, h: float) -> Box | None:
@@ -78,6 +87,8 @@ def distance(shape: Shape, x: float, y: float, w: float, h: float, to_screen: Af
     ``to_screen`` maps node-local to screen space; only its linear part matters. Measuring after the mapping is what
     keeps the answer true under a scale that differs by axis, where the nearest point is another one (law H5).
     """
+    import numpy as np
+
     if shape.contains(x, y, w, h):
         return 0.0
     segments = _outline(shape, w, h)
@@ -95,11 +106,15 @@ def distance(shape: Shape, x: float, y: float, w: float, h: float, to_screen: Af
 
 def segments_of_ring(ring: NDArray[np.float64]) -> Segments:
     """The closed ring of points, shape (n, 2), as segments, shape (n, 4)."""
+    import numpy as np
+
     return np.concatenate((ring, np.roll(ring, -1, axis=0)), axis=1)
 
 
 def flattened_arc(cx: float, cy: float, rx: float, ry: float, start: float, end: float) -> NDArray[np.float64]:
     """Points on an elliptical arc from ``start`` to ``end`` (radians), both included, within ``FLATTEN`` of it."""
+    import numpy as np
+
     radius = max(rx, ry)
     step = math.acos(max(0.0, 1.0 - FLATTEN / radius)) * 2.0 if radius > FLATTEN else math.pi / 2.0
     count = min(4096, max(2, math.ceil(abs(end - start) / step) + 1))
@@ -125,10 +140,10 @@ class Union(Shape):
     def contains(self, x: float, y: float, w: float, h: float) -> bool:
         return any(part.contains(x, y, w, h) for part in self.parts)
 
-    def contains_many(self, points: NDArray[np.float64], w: float, h: float) -> NDArray[np.bool_]:
-        inside = self.parts[0].contains_many(points, w, h)
+    def inside(self, x: Floats, y: Floats, w: float, h: float) -> Mask:
+        inside = self.parts[0].inside(x, y, w, h)
         for part in self.parts[1:]:
-            inside = inside | part.contains_many(points, w, h)
+            inside = inside | part.inside(x, y, w, h)
         return inside
 
     def bounds(self, w: float, h: float) -> Box | None:
@@ -140,6 +155,8 @@ class Union(Shape):
 
     def outline(self, w: float, h: float) -> Segments:
         # Pieces inside another part are never the nearest to a point outside of all parts, so they may stay.
+        import numpy as np
+
         return np.concatenate([part.outline(w, h) for part in self.parts])
 
 
@@ -164,23 +181,27 @@ class Grown(Shape):
         return self.shape.contains(x, y, w, h) and self._from_edge(x, y, w, h) >= -self.by
 
     def _from_edge(self, x: float, y: float, w: float, h: float) -> float:
+        import numpy as np
+
         return float(_distances(_outline(self.shape, w, h), np.array([[x, y]]))[0])
 
-    def contains_many(self, points: NDArray[np.float64], w: float, h: float) -> NDArray[np.bool_]:
-        inside = self.shape.contains_many(points, w, h)
+    def inside(self, x: Floats, y: Floats, w: float, h: float) -> Mask:
+        import numpy as np
+
+        x, y = np.broadcast_arrays(x, y)
+        plain = self.shape.inside(x, y, w, h)
         box = self.bounds(w, h)
         if box is None:
-            return np.zeros(len(points), dtype=bool)
-        x, y = points[:, 0], points[:, 1]
+            return np.zeros(x.shape, dtype=bool)
         near = (box[0] <= x) & (x <= box[2]) & (box[1] <= y) & (y <= box[3])
         # Only points whose answer the edge decides are measured: the rest is known from the plain shape.
-        open_ = np.flatnonzero(near & ~inside) if self.by >= 0.0 else np.flatnonzero(near & inside)
-        result = inside & near if self.by >= 0.0 else np.zeros(len(points), dtype=bool)
-        segments = _outline(self.shape, w, h)
-        for start in range(0, len(open_), 4096):
-            part = open_[start : start + 4096]
-            away = _distances(segments, points[part])
-            result[part] = away <= self.by if self.by >= 0.0 else away >= -self.by
+        if self.by >= 0.0:
+            result, open_ = plain & near, near & ~plain
+        else:
+            result, open_ = np.zeros(x.shape, dtype=bool), near & plain
+        if open_.any():
+            away = _distances(_outline(self.shape, w, h), np.stack((x[open_], y[open_]), axis=1))
+            result[open_] = away <= self.by if self.by >= 0.0 else away >= -self.by
         return result
 
     def bounds(self, w: float, h: float) -> Box | None:
@@ -193,6 +214,8 @@ class Grown(Shape):
     def outline(self, w: float, h: float) -> Segments:
         # A strip of boxes and arcs around each segment covers a grown edge exactly; its outer hull is the edge, and
         # for distances from outside only the hull can be nearest.
+        import numpy as np
+
         base = _outline(self.shape, w, h)
         if self.by <= 0.0 or not len(base):
             return self._inner_outline(base, w, h)
@@ -209,6 +232,8 @@ class Grown(Shape):
 
     def _inner_outline(self, base: Segments, w: float, h: float) -> Segments:
         """Moved-in edges, kept only where they really are on the edge of the smaller shape."""
+        import numpy as np
+
         if not len(base) or self.by == 0.0:
             return base
         dx, dy = base[:, 2] - base[:, 0], base[:, 3] - base[:, 1]
@@ -230,6 +255,8 @@ class Grown(Shape):
 
 def _distances(segments: Segments, points: NDArray[np.float64]) -> NDArray[np.float64]:
     """Distance of each point, shape (n, 2), to the nearest segment; shape (n,)."""
+    import numpy as np
+
     if not len(segments):
         return np.full(len(points), math.inf)
     best = np.full(len(points), math.inf)

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import logging
 from collections.abc import Callable, Mapping
 from typing import TYPE_CHECKING
 
@@ -19,13 +18,13 @@ CAPTURE, BUBBLE = 1, 2
 OnError = Callable[[Exception, "Event | None"], object]
 """Called with the error and the event (None outside of one); ``event.here`` is the node whose handler raised."""
 
-_log = logging.getLogger("glent")
-
 
 def log_error(error: Exception, event: Event | None) -> None:
     """What happens to errors unless told otherwise: they are logged with the node's path and the event."""
+    import logging  # slow to import, and seldom wanted
+
     where = f"a handler of {event.here.path} for {event!r}" if event is not None else "input handling"
-    _log.error("%s raised %s: %s", where, type(error).__name__, error, exc_info=error)
+    logging.getLogger("glent").error("%s raised %s: %s", where, type(error).__name__, error, exc_info=error)
 
 
 class Flow:
@@ -118,7 +117,7 @@ class Flow:
             self._on_error(error, event)
         except Exception as second:
             log_error(error, event)
-            _log.error("on_error itself raised %s: %s", type(second).__name__, second, exc_info=second)
+            log_error(second, event)
 
     def _run(
         self, event: Event, node: Node, subscriptions: tuple[Subscription, ...], even_removed: bool = False

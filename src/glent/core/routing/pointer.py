@@ -64,6 +64,10 @@ class Press:
         self.over = False
 
 
+LastPress = tuple["Node", float, tuple[float, float], "Button", int]
+"""Target, time, place, button and count of the press before, by which the next one is counted."""
+
+
 class Pointer:
     """One mouse, finger or pen."""
 
@@ -99,8 +103,7 @@ class Pointer:
         self.idle: Verdict | None = None
         """The answer to a move that changes nothing; None when that has to be found out anew."""
         self.spent_by = ""
-        self.last_click: tuple[Node | None, float, tuple[float, float], Button, int] | None = None
-        """Target, time, place, button and count of the last press."""
+        self.last_click: LastPress | None = None
 
     @property
     def blind(self) -> bool:

@@ -13,11 +13,11 @@ from glent.core.scene.kinds import CLAIMS_PRESS
 
 if TYPE_CHECKING:
     from glent.core.routing.flow import Flow
-    from glent.core.routing.pointer import Pointer
+    from glent.core.routing.pointer import LastPress, Pointer
     from glent.core.routing.router import Router
     from glent.core.scene.node import Node
 
-__all__ = ["cancel_press", "is_gone", "owe_cancels", "press", "release", "would_accept"]
+__all__ = ["cancel_press", "is_gone", "is_over", "listens_for_press", "owe_cancels", "press", "release", "would_accept"]
 
 # Bound once: looking a member up on an Enum costs as much as a hit test's loop.
 _DISABLED = Reason.DISABLED
@@ -35,10 +35,10 @@ def press(router: Router, pointer: Pointer, button: Button, time: float) -> Verd
     """A button went down on a pointer that nobody holds: ask the offers front to back who wants it."""
     flow = router._flow
     pointer.buttons |= bit_of(button)
-    count = _count(router, pointer, button, time)
+    count = 1 if pointer.last_click is None else _count(router, pointer, pointer.last_click, button, time)
     heard_already: set[Node] = set()
     passed: Node | None = None
-    offers = list(pointer.offers)
+    offers = pointer.offers
     for index, offer in enumerate(offers):
         if offer._scene is None:
             continue  # an enter handler of this very sample removed it
@@ -58,7 +58,7 @@ def press(router: Router, pointer: Pointer, button: Button, time: float) -> Verd
         _hold(pointer, candidate)
         event = Event("press", offer, pointer.name, time, pointer.pos, button, pointer.buttons, count)
         taken = flow.send(event, path[start:], candidate.heard)
-        if solid or taken or _listens(offer, offers[index + 1] if index + 1 < len(offers) else None):
+        if solid or taken or listens_for_press(offer, offers[index + 1] if index + 1 < len(offers) else None):
             return _owned(pointer, candidate, event, solid, time)
         passed = passed or offer
         pointer.press, pointer.hold = None, FREE
@@ -71,9 +71,14 @@ def _hold(pointer: Pointer, candidate: Press) -> None:
     pointer.press, pointer.hold = candidate, UI
 
 
+def _is_spent(pointer: Pointer) -> bool:
+    """Whether handlers that just ran have cost the pointer its owner."""
+    return pointer.hold is SPENT
+
+
 def _owned(pointer: Pointer, candidate: Press, event: Event, solid: bool, time: float) -> Verdict:
     pointer.last_click = (candidate.target, time, pointer.pos, candidate.button, candidate.count)
-    if pointer.press is None:  # removed by its own handlers
+    if _is_spent(pointer):  # removed by its own handlers
         return Verdict(_SPENT, "press", about=pointer.spent_by)
     owner = candidate.owner
     if solid:
@@ -83,11 +88,8 @@ def _owned(pointer: Pointer, candidate: Press, event: Event, solid: bool, time: 
     return Verdict(_GLASS, "press", owner=owner, about=candidate.target)
 
 
-def _count(router: Router, pointer: Pointer, button: Button, time: float) -> int:
+def _count(router: Router, pointer: Pointer, last: LastPress, button: Button, time: float) -> int:
     """The how-manieth press in a row this is, by node, button, time and distance (law G1)."""
-    last = pointer.last_click
-    if last is None:
-        return 1
     node, then, (x, y), before, count = last
     feel = router.feel
     near = max(abs(pointer.pos[0] - x), abs(pointer.pos[1] - y)) <= feel.click_wander
@@ -95,7 +97,7 @@ def _count(router: Router, pointer: Pointer, button: Button, time: float) -> int
     return count + 1 if same else 1
 
 
-def _listens(offer: Node, behind: Node | None) -> bool:
+def listens_for_press(offer: Node, behind: Node | None) -> bool:
     """Whether a glass offer, or an ancestor not shared with the next offer, listens for what a press may become."""
     node: Node | None = offer
     while node is not None and (behind is None or not behind.is_within(node)):
@@ -110,7 +112,7 @@ def would_accept(offers: list[Node]) -> bool:
     for index, offer in enumerate(offers):
         if offer._effective == "solid":
             return True
-        if offer.is_enabled and _listens(offer, offers[index + 1] if index + 1 < len(offers) else None):
+        if offer.is_enabled and listens_for_press(offer, offers[index + 1] if index + 1 < len(offers) else None):
             return True
     return False
 
@@ -127,7 +129,7 @@ def release(router: Router, pointer: Pointer, button: Button, time: float) -> Ve
             _end(router._flow, pointer, held, time)
         else:
             send_move(router._flow, pointer, held, time)
-        if pointer.hold is SPENT:
+        if _is_spent(pointer):
             verdict = Verdict(_SPENT, "release", about=pointer.spent_by)
         else:
             verdict = Verdict(_HELD, "release", owner=owner)

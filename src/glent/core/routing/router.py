@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING
 
 from glent.core.errors import SampleError, SceneError, SettleError
 from glent.core.input.feel import Feel
-from glent.core.input.samples import PointerSample, Sample, WheelSample, WindowSample
+from glent.core.input.samples import Button, PointerSample, Sample, WheelSample, WindowSample
 from glent.core.input.validate import FARTHEST, LATEST, button_of, check, check_time, is_plain
 from glent.core.routing import hover, passing, presses
 from glent.core.routing.flow import Flow, OnError
@@ -63,6 +63,7 @@ class Router:
         self._now = -LATEST
         self._seen = -1
         self._busy = False
+        self._closed = False
         self._queue: deque[tuple[Sample | float, Verdict]] = deque()
         self._settle_wanted = False
 
@@ -95,8 +96,6 @@ class Router:
                         return pointer.idle
         else:
             check(sample, self._now)
-        if self.scene.router is not self:
-            raise SceneError("the router is closed, a scene takes samples through its new one")
         return self._outermost(sample)
 
     def tick(self, time: float) -> tuple[Event, ...]:
@@ -142,6 +141,7 @@ class Router:
         finally:
             self._busy = False
             self._queue.clear()
+            self._closed = True
             self.scene._router = None
         return self._collected()
 
@@ -189,9 +189,21 @@ class Router:
 
     def _outermost(self, first: Sample | float | None) -> Verdict:
         """Route one sample, pass time, or only settle (None); then the same for what handlers fed meanwhile."""
+        if self._closed:
+            raise SceneError("the router is closed, a scene takes samples through its new one")
         self._busy = True
         try:
-            verdict = self._route(first)
+            if (
+                first.__class__ is PointerSample
+                and self._seen == self.scene.version
+                and self._timers.next_due > first.time
+            ):
+                # Nothing to fire and nothing to settle: straight to the pointer.
+                self._now = first.time
+                verdict = self._route_pointer(first)
+                verdict._events = self._collected()
+            else:
+                verdict = self._route(first)
             if self._queue or self._settle_wanted:
                 verdict._inner = self._route_queued()
         finally:
@@ -246,22 +258,23 @@ class Router:
         return verdict
 
     def _route_pointer(self, sample: PointerSample) -> Verdict:
-        what = sample.action
+        what, time = sample.action, sample.time
         if sample.emulated:
             return Verdict(_EMULATED, what)
         pointer = self._pointers.get(sample.pointer)
         button = button_of(sample.button)
-        if what == "release" and (pointer is None or not pointer.buttons & bit_of(button)):
+        bit = bit_of(button)
+        if what == "release" and (pointer is None or not pointer.buttons & bit):
             return Verdict(_STRAY, what)
         if what == "cancel":
-            return self._take_away(pointer, sample.time)
+            return self._take_away(pointer, time)
         if pointer is None or (pointer.kind != sample.kind and not pointer.buttons):
             if pointer is not None:
-                self._forget(pointer, sample.time)
+                self._forget(pointer, time)
             pointer = self._pointers[sample.pointer] = Pointer(sample.pointer, sample.kind)
         pointer.idle = None
         lifts: tuple[str, ...] = ()
-        if what == "press" and pointer.buttons & bit_of(button):
+        if what == "press" and pointer.buttons & bit:
             # Its release got lost on the way: end the old press before the new one begins (law P1).
             lifts = presses.lifted(pointer)
             self._cancel(pointer, FREE, "")
@@ -269,29 +282,30 @@ class Router:
         pointer.away = False
         pointer.pos = (float(sample.x), float(sample.y))
         if pointer.hold is WORLD:
-            return self._for_world(pointer, what, button, sample.time)
+            return self._for_world(pointer, what, button, time)
         self._look_around(pointer)
-        if what == "press" and not pointer.buttons:
-            verdict = presses.press(self, pointer, button, sample.time)
-            verdict._lifts = lifts
+        if what == "move":
+            verdict = self._moved(pointer, what, time)
         elif what == "release":
-            verdict = presses.release(self, pointer, button, sample.time)
-            if not pointer.buttons and pointer.kind == "touch":
-                self._forget(pointer, sample.time)  # a finger that is up hovers nothing (law P8)
+            verdict = presses.release(self, pointer, button, time)
+            if pointer.kind == "touch" and not pointer.buttons:
+                self._forget(pointer, time)  # a finger that is up hovers nothing (law P8)
                 return verdict
+        elif pointer.buttons:
+            pointer.buttons |= bit
+            verdict = self._moved(pointer, what, time)
         else:
-            if what == "press":
-                pointer.buttons |= bit_of(button)
-            verdict = self._moved(pointer, what, sample.time)
+            verdict = presses.press(self, pointer, button, time)
+            verdict._lifts = lifts
         self._hover_after(pointer)
         if what == "move":
             self._remember_idle(pointer)
         return verdict
 
-    def _for_world(self, pointer: Pointer, what: str, button: int, time: float) -> Verdict:
+    def _for_world(self, pointer: Pointer, what: str, button: Button, time: float) -> Verdict:
         """The world holds the pointer: everything is its, until the buttons are up."""
         if what == "release":
-            verdict = presses.release(self, pointer, button_of(button), time)
+            verdict = presses.release(self, pointer, button, time)
             if not pointer.buttons:
                 if pointer.kind == "touch":
                     self._forget(pointer, time)

@@ -10,6 +10,8 @@ from glent.core.scene.kinds import check_kind
 from glent.core.scene.place import LIMIT, Place
 from glent.core.scene.roles import CONTROLS, ROLES
 
+NO_TAGS: frozenset[str] = frozenset()
+NO_SCROLL = (0.0, 0.0)
 SOLIDITIES = ("solid", "glass", "hollow", "ghost")
 POINTER_KINDS = ("mouse", "touch", "pen", "ray")
 
@@ -80,6 +82,8 @@ def carries(value: Iterable[str] | None) -> frozenset[str] | None:
 
 def tags(value: Iterable[str], where: str) -> frozenset[str]:
     """Words."""
+    if value == ():
+        return NO_TAGS
     given = () if isinstance(value, str) else tuple(value)
     if isinstance(value, str) or not all(isinstance(tag, str) and tag for tag in given):
         raise SceneError(f"{where}: tags is {value!r}, expected words in a set, list or tuple")
@@ -89,6 +93,8 @@ def tags(value: Iterable[str], where: str) -> frozenset[str]:
 def scroll(value: object, where: str) -> tuple[float, float]:
     """Two numbers."""
     if isinstance(value, tuple | list) and len(value) == 2:
+        if tuple(value) == NO_SCROLL:
+            return NO_SCROLL
         return float(number(value[0], "scroll", where)), float(number(value[1], "scroll", where))
     raise SceneError(f"{where}: scroll is {value!r}, expected two numbers")
 

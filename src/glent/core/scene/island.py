@@ -48,16 +48,16 @@ BOX = BoxShape()
 class Shaped:
     """A node that only shifts and has a shape of its own."""
 
-    __slots__ = ("left", "solid", "test", "top")
+    __slots__ = ("origin_x", "origin_y", "solid", "test")
 
     def __init__(self, left: float, top: float, test: Test, solid: bool) -> None:
-        self.left, self.top = left, top
+        self.origin_x, self.origin_y = left, top
         self.test = test
         self.solid = solid
 
     def meet(self, node: Node, x: float, y: float, out: list[Node], deep: bool) -> bool:
         """Whether the shape is hit at a point of the island, and whether that ends the search."""
-        if self.test(x - self.left, y - self.top):
+        if self.test(x - self.origin_x, y - self.origin_y):
             out.append(node)
             return self.solid and not deep
         return False

@@ -14,7 +14,7 @@ if TYPE_CHECKING:
 
 __all__ = ["GAP", "number_island", "number_new"]
 
-GAP = 1 << 40
+GAP = 1 << 20
 
 
 def number_new(parent: Node, count: int) -> None:

@@ -25,7 +25,6 @@ DEPTH = 200
 """No tree is deeper than this many nodes below its layer."""
 
 _FILL = Place()
-_NOTHING: tuple[float, float] = (0.0, 0.0)
 
 
 class Node:
@@ -50,7 +49,6 @@ class Node:
     """
 
     __slots__ = (
-        "__weakref__",
         "_base_x",
         "_base_y",
         "_bubble",
@@ -69,8 +67,8 @@ class Node:
         "_inverse",
         "_name",
         "_order",
+        "_ordered",
         "_own",
-        "_painted",
         "_parent",
         "_passed",
         "_place",
@@ -93,7 +91,6 @@ class Node:
         self._name = name
         self._depth: int = 0 if parent is None else parent._depth + 1
         self._children: dict[str, Node] | None = None
-        self._painted: list[Node] | None = None
         self._bubble: dict[str, tuple[Subscription, ...]] | None = None
         self._capture: dict[str, tuple[Subscription, ...]] | None = None
         self._place = _FILL
@@ -103,12 +100,13 @@ class Node:
         self._reach: float | Mapping[str, float] | None = None
         self._clips = False
         self._order: float = 0
+        self._ordered = False  # whether a child ever had an order of its own
         self._visible = True
         self._enabled = True
         self._carries: frozenset[str] | None = None
         self._focusable: bool | None = None
-        self._tags: frozenset[str] = frozenset()
-        self._scroll = _NOTHING
+        self._tags = checks.NO_TAGS
+        self._scroll = checks.NO_SCROLL
         self._hovers = 0
         # Derived from role, solidity and handlers:
         self._used: frozenset[str] | None = None
@@ -143,7 +141,7 @@ class Node:
         carries: Iterable[str] | None = None,
         focusable: bool | None = None,
         tags: Iterable[str] = (),
-        scroll: tuple[float, float] = _NOTHING,
+        scroll: tuple[float, float] = checks.NO_SCROLL,
     ) -> Node:
         """Add a child in front of its siblings of the same order, and return it.
 
@@ -179,7 +177,7 @@ class Node:
         if self._children is None:
             self._children = {}
         self._children[name] = child
-        self._painted = None
+        self._ordered = self._ordered or child._order != 0
         scene._index.added(child)
         return child
 
@@ -197,7 +195,6 @@ class Node:
         else:
             assert parent._children is not None
             del parent._children[self._name]
-            parent._painted = None
             scene._index.removed(self)
         gone = list(self.walk())
         for node in gone:
@@ -255,13 +252,10 @@ class Node:
                 stack.extend(reversed(node.painted()))
 
     def painted(self) -> list[Node]:
-        """Its children back to front: by ``order``, then as added (law H1). Not to be changed by the caller."""
-        painted = self._painted
-        if painted is None:
-            painted = list(self._children.values()) if self._children else []
-            if any(child._order for child in painted):
-                painted.sort(key=_order)
-            self._painted = painted
+        """Its children back to front: by ``order``, then as added (law H1)."""
+        painted = list(self._children.values()) if self._children else []
+        if self._ordered:
+            painted.sort(key=_order)
         return painted
 
     def line(self) -> list[Node]:
@@ -499,7 +493,7 @@ class Node:
                 if self._parent is None:
                     self._scene._layers_changed()
                 else:
-                    self._parent._painted = None
+                    self._parent._ordered = True
                     self._scene._index.reordered(self)
 
     @property

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from difflib import get_close_matches
 from typing import TYPE_CHECKING
 
 from glent.core.errors import PathError
@@ -30,6 +29,8 @@ def descend(node: Node, path: str) -> Node:
 
 def missing(path: str, name: str, there: Mapping[str, object], where: str) -> PathError:
     """The error for a name that is not among those there."""
+    from difflib import get_close_matches  # slow to import, and only wanted here
+
     near = get_close_matches(str(name), there, n=3, cutoff=0.5)
     if near:
         hint = f"did you mean {' or '.join(near)}?"

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 import re
+from functools import lru_cache
 from typing import Any
 
 from glent.core.errors import PlaceError
@@ -20,10 +21,10 @@ LIMIT = 1e9
 _NUMBER = r"(?:\d+(?:\.\d*)?|\.\d+)(?:[eE][+-]?\d+)?"
 _TERM = re.compile(rf"\s*([+-]?)\s*({_NUMBER})\s*(%|px)?\s*")
 _SIDES = ("left", "top", "right", "bottom", "width", "height")
+_MIDDLE = (0.5, 0.5)
 _KEYS = (*_SIDES, "turn", "scale", "pivot")
 
 _Linear = tuple[float, float, float, float]
-_Axis = tuple[float, float, float, float, float, float, int]
 
 Share = tuple[float, float]
 """A fraction of the parent's size, and logical pixels to add."""
@@ -35,9 +36,9 @@ def _finite(value: object, key: str, expected: str = "a finite number") -> float
     return float(value)
 
 
-def _share(value: Length, key: str) -> Share:
-    if not isinstance(value, str):
-        return 0.0, _finite(value, key, 'a number, or text such as "50%" or "50% - 60",')
+@lru_cache(maxsize=4096)
+def _share(value: str, key: str) -> Share:
+    """Text as a share of the parent's size; ``key`` is for the error alone."""
     fraction = pixels = 0.0
     position = 0
     while position < len(value) or position == 0:
@@ -50,8 +51,7 @@ def _share(value: Length, key: str) -> Share:
         else:
             pixels += number
         position = term.end()
-    _finite(fraction, key)
-    return fraction, _finite(pixels, key)
+    return _finite(fraction, key), _finite(pixels, key)
 
 
 class Place:
@@ -71,7 +71,21 @@ class Place:
     :raises PlaceError: no number, text that is no length, or two sides and a size on one axis.
     """
 
-    __slots__ = ("_affine", "_back", "_x", "_y", "bottom", "height", "left", "pivot", "right", "scale", "top", "turn", "width")
+    __slots__ = (
+        "_affine",
+        "_back",
+        "_x",
+        "_y",
+        "bottom",
+        "height",
+        "left",
+        "pivot",
+        "right",
+        "scale",
+        "top",
+        "turn",
+        "width",
+    )
 
     left: Length | None
     top: Length | None
@@ -82,8 +96,6 @@ class Place:
     turn: float
     scale: float | tuple[float, float]
     pivot: tuple[float, float]
-    _x: _Axis
-    _y: _Axis
     _affine: _Linear | None
     _back: _Linear | None
 
@@ -97,23 +109,27 @@ class Place:
         height: Length | None = None,
         turn: float = 0.0,
         scale: float | tuple[float, float] = 1.0,
-        pivot: tuple[float, float] = (0.5, 0.5),
+        pivot: tuple[float, float] = _MIDDLE,
     ) -> None:
         put = object.__setattr__
-        put(self, "_x", _axis(left, right, width, "left", "right", "width"))
-        put(self, "_y", _axis(top, bottom, height, "top", "bottom", "height"))
+        _check_axis((left, right, width), ("left", "right", "width"))
+        _check_axis((top, bottom, height), ("top", "bottom", "height"))
         for key, value in zip(_SIDES, (left, top, right, bottom, width, height), strict=True):
             put(self, key, value)
         put(self, "turn", _finite(turn, "turn", "degrees"))
         put(self, "scale", scale if isinstance(scale, int | float) else _pair(scale, "scale"))
+        put(self, "pivot", pivot if pivot is _MIDDLE else _pair(pivot, "pivot"))
         sx, sy = (_finite(scale, "scale"),) * 2 if isinstance(scale, int | float) else _pair(scale, "scale")
-        put(self, "pivot", _pair(pivot, "pivot"))
+        put(self, "_affine", None)
+        put(self, "_back", None)
+        if turn == 0.0 and sx == 1.0 and sy == 1.0:
+            return
         cos, sin = turned(self.turn)
-        linear = (cos * sx, sin * sx, -sin * sy, cos * sy)
-        put(self, "_affine", None if linear == (1.0, 0.0, 0.0, 1.0) else linear)
-        # Turn and scale undone one by one: exact where they are, unlike an inverse by the determinant.
-        back = (cos / sx, -sin / sy, sin / sx, cos / sy) if sx and sy else (math.inf,) * 4
-        put(self, "_back", back if all(map(math.isfinite, back)) else None)
+        if (cos, sin, sx, sy) != (1.0, 0.0, 1.0, 1.0):
+            put(self, "_affine", (cos * sx, sin * sx, -sin * sy, cos * sy))
+            # Turn and scale undone one by one: exact where they are, unlike an inverse by the determinant.
+            back = (cos / sx, -sin / sy, sin / sx, cos / sy) if sx and sy else (math.inf,) * 4
+            put(self, "_back", back if all(map(math.isfinite, back)) else None)
 
     def __setattr__(self, name: str, value: object) -> None:
         raise AttributeError(f"a Place never changes; set node.place = node.place.replace({name}={value!r})")
@@ -146,23 +162,9 @@ class Place:
 
     def edges(self, width: float, height: float) -> tuple[float, float, float, float]:
         """Left, top, right and bottom edge in the parent's space, for a parent of this size (before any turn)."""
-        # The right edge is computed from the parent's side where that is what was given, and as left + width
-        # otherwise: neighbours that meet by the same arithmetic meet at the same number (law H2).
-        fraction0, pixels0, fraction1, pixels1, size_fraction, size_pixels, mode = self._x
-        x0 = fraction0 * width + pixels0
-        x1 = fraction1 * width + pixels1
-        if mode == 1:
-            x1 = x0 + (size_fraction * width + size_pixels)
-        elif mode == 2:
-            x0 = x1 - (size_fraction * width + size_pixels)
-        fraction0, pixels0, fraction1, pixels1, size_fraction, size_pixels, mode = self._y
-        y0 = fraction0 * height + pixels0
-        y1 = fraction1 * height + pixels1
-        if mode == 1:
-            y1 = y0 + (size_fraction * height + size_pixels)
-        elif mode == 2:
-            y0 = y1 - (size_fraction * height + size_pixels)
-        return x0, y0, max(x0, x1), max(y0, y1)
+        x0, x1 = _span(self.left, self.right, self.width, width)
+        y0, y1 = _span(self.top, self.bottom, self.height, height)
+        return x0, y0, x1, y1
 
     def affine(self, edges: tuple[float, float, float, float]) -> Affine | None:
         """The transform from node-local to the parent's space; None where it is a plain shift by left and top."""
@@ -191,14 +193,31 @@ def _pair(value: object, key: str) -> tuple[float, float]:
     return _finite(value[0], key), _finite(value[1], key)
 
 
-def _axis(
-    near: Length | None, far: Length | None, size: Length | None, near_key: str, far_key: str, size_key: str
-) -> _Axis:
-    """One axis made ready: both edges as shares of the parent, the size, and which of them the size decides."""
-    if near is not None and far is not None and size is not None:
-        raise PlaceError(f"{near_key}, {far_key} and {size_key} are all given, expected at most two of them")
-    fraction0, pixels0 = (0.0, 0.0) if near is None else _share(near, near_key)
-    fraction1, pixels1 = (0.0, 0.0) if far is None else _share(far, far_key)
-    sizes = (0.0, 0.0) if size is None else _share(size, size_key)
-    mode = 0 if size is None else 2 if far is not None else 1
-    return (fraction0, pixels0, 1.0 - fraction1, -pixels1, *sizes, mode)
+def _check_axis(given: tuple[Length | None, ...], keys: tuple[str, ...]) -> None:
+    for value, key in zip(given, keys, strict=True):
+        if isinstance(value, str):
+            _share(value, key)
+        elif value is not None:
+            _finite(value, key, 'a number, or text such as "50%" or "50% - 60",')
+    if None not in given:
+        raise PlaceError(f"{keys[0]}, {keys[1]} and {keys[2]} are all given, expected at most two of them")
+
+
+def _span(near: Length | None, far: Length | None, size: Length | None, extent: float) -> tuple[float, float]:
+    """Where one axis begins and ends in a parent of this extent; never the wrong way round."""
+    # The far edge is computed from the parent's side where that is what was given, and as near + size otherwise:
+    # neighbours that meet by the same arithmetic meet at the same number (law H2).
+    if far is None and size is not None:
+        start = 0.0 if near is None else _resolved(near, extent)
+        end = start + _resolved(size, extent)
+    else:
+        end = extent if far is None else extent - _resolved(far, extent)
+        start = end - _resolved(size, extent) if size is not None else _resolved(near or 0.0, extent)
+    return start, (end if end > start else start)
+
+
+def _resolved(value: Length, extent: float) -> float:
+    if not isinstance(value, str):
+        return value
+    fraction, pixels = _share(value, "")
+    return fraction * extent + pixels

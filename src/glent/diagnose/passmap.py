@@ -1,0 +1,281 @@
+"""The pass-through map: for every pixel of the window, who gets a press there (law W6).
+
+It is painted, not picked: islands are walked back to front as a renderer would, and each node writes itself over the
+pixels it is hit at, whole boxes at a time. Positions and comparisons are the hit test's own, on arrays of pixel
+centres instead of one point, so the map agrees with ``Router.would_reach_world`` at every pixel centre.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from enum import IntEnum
+from typing import TYPE_CHECKING, Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from glent.core.routing.presses import listens_for_press
+from glent.core.scene.island import BOX, FAR, Island, Shaped, Turned
+
+if TYPE_CHECKING:
+    from glent.core.scene.grid import Entry
+    from glent.core.scene.node import Node
+    from glent.core.scene.scene import Scene
+
+__all__ = ["PassMap", "Zone", "pass_map"]
+
+Floats = NDArray[np.float64]
+Mask = NDArray[np.bool_]
+Numbers = NDArray[Any]
+Block = tuple[slice, slice]
+
+
+class Zone(IntEnum):
+    """What a press at a pixel comes to."""
+
+    WORLD = 0
+    """Nothing lies there; the world gets it."""
+    PASSED = 1
+    """Glass lies there and does not want it; the world gets it."""
+    GLASS = 2
+    """Glass lies there and listens for what a press may become; it gets the press."""
+    SOLID = 3
+    """A solid node gets it."""
+    DISABLED = 4
+    """A disabled solid node lies there; nobody gets it."""
+
+
+@dataclass(frozen=True, slots=True)
+class PassMap:
+    """Who gets a press at every pixel of the window.
+
+    :ivar zones: array of shape (height, width) of :class:`Zone` numbers.
+    :ivar owners: array of the same shape: an index into ``nodes``, or -1 where the world gets it. Where the zone is
+        ``DISABLED`` it is the node in the way.
+    :ivar nodes: the nodes that own at least one pixel, in paint order.
+    """
+
+    zones: NDArray[np.uint8]
+    owners: NDArray[np.int32]
+    nodes: tuple[Node, ...]
+
+    def share(self, zone: Zone) -> float:
+        """The part of all pixels, 0 to 1, that are in a zone."""
+        return float(np.count_nonzero(self.zones == zone)) / self.zones.size
+
+    def pixels(self) -> dict[Node, int]:
+        """How many pixels each owner has, most first."""
+        counts = np.bincount(self.owners[self.owners >= 0], minlength=len(self.nodes))
+        order = np.argsort(-counts, kind="stable")
+        return {self.nodes[index]: int(counts[index]) for index in order}
+
+
+def pass_map(scene: Scene) -> PassMap:
+    """The map of a scene as it is now, one entry a window pixel, asked at pixel centres, for a free mouse."""
+    scene._index.refresh()
+    width, height = (max(1, round(side)) for side in scene.window)
+    painter = _Painter(width, height)
+    m = scene._from_screen
+    xs = m[0] * (np.arange(width, dtype=float) + 0.5)[None, :] + m[4]
+    ys = m[3] * (np.arange(height, dtype=float) + 0.5)[:, None] + m[5]
+    for layer in reversed(scene.layers):
+        if layer._shown and layer._own is not None:
+            painter.island(layer._own, _Region(xs, ys, slice(0, height), slice(0, width), None))
+    return painter.finished()
+
+
+class _Region:
+    """Part of the window: which pixels, and where their centres are in some space."""
+
+    __slots__ = ("columns", "mask", "rows", "xs", "ys")
+
+    def __init__(self, xs: Floats, ys: Floats, rows: slice, columns: slice, mask: Mask | None) -> None:
+        self.xs, self.ys = xs, ys  # (1, w) and (h, 1) as long as nothing turned, both (h, w) after that
+        self.rows, self.columns = rows, columns
+        self.mask = mask
+
+    @property
+    def upright(self) -> bool:
+        """Whether x depends on the column alone, and y on the row alone."""
+        return bool(self.xs.shape[0] == 1 and self.ys.shape[1] == 1)
+
+    def part(self, r0: int, r1: int, c0: int, c1: int) -> _Region:
+        """A block of it, by indices within it; only while upright."""
+        top, left = self.rows.start, self.columns.start
+        return _Region(
+            self.xs[:, c0:c1],
+            self.ys[r0:r1],
+            slice(top + r0, top + r1),
+            slice(left + c0, left + c1),
+            None if self.mask is None else self.mask[r0:r1, c0:c1],
+        )
+
+    def masked(self, inside: Mask) -> _Region:
+        """Only the pixels that are in the mask as well."""
+        return _Region(self.xs, self.ys, self.rows, self.columns, _both(self.mask, inside))
+
+    def moved(self, dx: float, dy: float) -> _Region:
+        return _Region(self.xs + dx, self.ys + dy, self.rows, self.columns, self.mask)
+
+    def turned(self, inverse: tuple[float, ...]) -> _Region:
+        a, b, c, d, e, f = inverse
+        xs, ys = a * self.xs + c * self.ys + e, b * self.xs + d * self.ys + f
+        return _Region(xs, ys, self.rows, self.columns, self.mask)
+
+
+class _Painter:
+    """Writes nodes over pixels, back to front.
+
+    Nodes are numbered from 1 as they are painted, so of the numbers at a pixel the greatest is the frontmost. A solid
+    overwrites nothing but other solids: what it covers is known by its number.
+    """
+
+    def __init__(self, width: int, height: int) -> None:
+        self.nodes: list[Node | None] = [None]
+        # Narrow numbers as long as they do: most of the time here goes into writing memory.
+        self.solid: Numbers = np.zeros((height, width), dtype=np.uint16)  # the frontmost solid
+        self.glass: Numbers = np.zeros((height, width), dtype=np.uint16)  # the frontmost glass
+        self.taker: Numbers = np.zeros((height, width), dtype=np.uint16)  # the frontmost glass that accepts a press
+
+        self.masks: dict[tuple[Any, ...], Mask] = {}
+
+    def number(self, node: Node) -> int:
+        """The next number, for a node about to be painted."""
+        number = len(self.nodes)
+        self.nodes.append(node)
+        if number == 1 << 16:
+            self.solid, self.glass, self.taker = (one.astype(np.uint32) for one in (self.solid, self.glass, self.taker))
+        return number
+
+    def island(self, island: Island, region: _Region) -> None:
+        """Paint a node that has an island, and all that is in it; the region is in the space around it."""
+        local = region.moved(-island.origin_x, -island.origin_y)
+        if island.inverse is not None:
+            local = local.turned(island.inverse)
+            if not (np.abs(local.xs) < FAR).all() or not (np.abs(local.ys) < FAR).all():
+                return
+        if island.clip or island.hittable:
+            mask = None if island.exact else self._own_shape(island, region, local)
+            if island.hittable:
+                self._node(island.node, island.solid, (region.rows, region.columns), _both(region.mask, mask))
+            if island.clip and mask is not None:
+                if not mask.any():
+                    return
+                local.mask = _both(local.mask, mask)
+        content = local.moved(island.scroll_x, island.scroll_y)
+        self._entries(sorted(island.grid, key=lambda entry: entry[4]._z), content)
+
+    def _own_shape(self, island: Island, region: _Region, local: _Region) -> Mask:
+        left, top, right, bottom = island.edges
+        width, height = right - left, bottom - top
+        if width <= 0.0 or height <= 0.0:
+            return np.zeros((1, 1), dtype=bool)
+        if island.shape is None and island.inverse is None:
+            x, y, xs, ys = island.base_x, island.base_y, region.xs, region.ys
+            return (xs >= x + left) & (xs < x + right) & (ys >= y + top) & (ys < y + bottom)
+        return (island.shape or BOX).inside(local.xs, local.ys, width, height)
+
+    def _entries(self, entries: list[Entry], region: _Region) -> None:
+        if not entries:
+            return
+        if not region.upright:
+            for entry in entries:
+                x0, y0, x1, y1 = entry[:4]
+                inside = (region.xs >= x0) & (region.xs < x1) & (region.ys >= y0) & (region.ys < y1)
+                if inside.any():
+                    self._entry(entry, region.masked(inside))
+            return
+        # All boxes are turned into pixel ranges at once.
+        boxes = np.array([entry[:4] for entry in entries])
+        columns = np.searchsorted(region.xs[0], boxes[:, 0::2]).tolist()
+        rows = np.searchsorted(region.ys[:, 0], boxes[:, 1::2]).tolist()
+        top, left, xs, ys, whole = region.rows.start, region.columns.start, region.xs, region.ys, region.mask
+        for entry, (c0, c1), (r0, r1) in zip(entries, columns, rows, strict=True):
+            if c0 == c1 or r0 == r1:
+                continue
+            target = entry[5]
+            if target is None and whole is None:
+                number = self.number(entry[4])
+                self.solid[top + r0 : top + r1, left + c0 : left + c1] = number
+            elif target.__class__ is Island:
+                self._entry(entry, region.part(r0, r1, c0, c1))
+            else:
+                mask = None if whole is None else whole[r0:r1, c0:c1]
+                block = slice(top + r0, top + r1), slice(left + c0, left + c1)
+                self._leaf(entry, xs[:, c0:c1], ys[r0:r1], block, mask)
+
+    def _entry(self, entry: Entry, region: _Region) -> None:
+        target = entry[5]
+        if isinstance(target, Island):
+            self.island(target, region)
+        else:
+            self._leaf(entry, region.xs, region.ys, (region.rows, region.columns), region.mask)
+
+    def _leaf(self, entry: Entry, xs: Floats, ys: Floats, block: Block, mask: Mask | None) -> None:
+        node, target = entry[4], entry[5]
+        if target.__class__ is Shaped or target.__class__ is Turned:
+            mask = _both(mask, self._mask(node, target, xs - target.origin_x, ys - target.origin_y))
+            self._node(node, target.solid, block, mask)
+        else:
+            self._node(node, target is None, block, mask)
+
+    def _mask(self, node: Node, target: Shaped | Turned, xs: Floats, ys: Floats) -> Mask:
+        """Which of some pixels are in a node's shape; asked once for all that lie alike under their pixels."""
+        left, top, right, bottom = node._edges or (0.0, 0.0, 0.0, 0.0)
+        inverse = target.inverse if isinstance(target, Turned) else None
+        key = (id(node._shape), inverse, right - left, bottom - top, xs.tobytes(), ys.tobytes())
+        mask = self.masks.get(key)
+        if mask is None:
+            if inverse is not None:
+                a, b, c, d, e, f = inverse
+                xs, ys = a * xs + c * ys + e, b * xs + d * ys + f
+            self.masks[key] = mask = (node._shape or BOX).inside(xs, ys, right - left, bottom - top)
+        return mask
+
+    def _node(self, node: Node, solid: bool, block: Block, mask: Mask | None) -> None:
+        """Paint one node over a block of pixels, or those of them in a mask."""
+        number = self.number(node)
+        if solid:
+            _fill(self.solid[block], mask, number)
+            return
+        if listens_for_press(node, None) and node.is_enabled:
+            self._accept(node, number, block, mask)
+        _fill(self.glass[block], mask, number)
+
+    def _accept(self, node: Node, number: int, block: Block, mask: Mask | None) -> None:
+        """Whether glass accepts may depend on the next offer, which is what has been painted there before (law P2)."""
+        if listens_for_press(node, node._parent):  # it listens itself, whatever lies behind
+            _fill(self.taker[block], mask, number)
+            return
+        behind = np.maximum(self.solid[block], self.glass[block])
+        for other in np.unique(behind):
+            if listens_for_press(node, self.nodes[other]):
+                _fill(self.taker[block], _both(mask, behind == other), number)
+
+    def finished(self) -> PassMap:
+        """The map, with only those nodes that own a pixel."""
+        got = np.maximum(self.solid, self.taker)
+        used = np.flatnonzero(np.bincount(got.ravel(), minlength=1))
+        used = used[used > 0]
+        nodes = tuple(node for number in used if (node := self.nodes[number]) is not None)
+        owners = np.full(len(self.nodes), -1, dtype=np.int32)
+        owners[used] = np.arange(len(used), dtype=np.int32)
+        kinds = np.zeros(len(self.nodes), dtype=np.uint8)
+        kinds[used] = [
+            Zone.GLASS if node.effective == "glass" else Zone.SOLID if node.is_enabled else Zone.DISABLED
+            for node in nodes
+        ]
+        zones = kinds.take(got)
+        zones[(got == 0) & (self.glass > 0)] = Zone.PASSED
+        return PassMap(zones, owners.take(got), nodes)
+
+
+def _both(one: Mask | None, other: Mask | None) -> Mask | None:
+    return one if other is None else other if one is None else one & other
+
+
+def _fill(pixels: Numbers, mask: Mask | None, value: int) -> None:
+    if mask is None:
+        pixels[...] = value
+    else:
+        np.copyto(pixels, value, where=mask)

@@ -1,0 +1,40 @@
+from __future__ import annotations
+
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
+
+from glent import Router, Scene
+from glent.diagnose import Zone, pass_map
+from strategies import scenes
+
+
+@settings(max_examples=60, deadline=None, suppress_health_check=list(HealthCheck))
+@given(
+    scenes(most=25), st.lists(st.tuples(st.integers(0, 199), st.integers(0, 127)), min_size=20, max_size=60), st.data()
+)
+def test_w6_the_map_agrees_with_the_question_at_every_pixel_centre(
+    scene: Scene, pixels: list, data: st.DataObject
+) -> None:
+    nodes = list(scene.walk())
+    for number in data.draw(st.lists(st.integers(0, len(nodes) - 1), max_size=4)):
+        nodes[number].on("click", print)
+    router = Router(scene)
+    found = pass_map(scene)
+    assert found.zones.shape == tuple(round(side) for side in reversed(scene.window))
+    for column, row in pixels:
+        column, row = column % found.zones.shape[1], row % found.zones.shape[0]
+        x, y = column + 0.5, row + 0.5
+        zone = Zone(found.zones[row, column])
+        assert router.would_reach_world(x, y) == (zone in (Zone.WORLD, Zone.PASSED)), (x, y, zone)
+        hits = router.hits(x, y)
+        owner = found.owners[row, column]
+        if zone is Zone.WORLD:
+            assert not hits
+        elif zone is Zone.PASSED:
+            assert hits
+            assert owner == -1
+        else:
+            node = found.nodes[owner]
+            assert any(hit.node is node and hit.offered for hit in hits)
+            assert (node.effective == "solid") == (zone is not Zone.GLASS)
+            assert node.is_enabled == (zone is not Zone.DISABLED)
