@@ -1,0 +1,244 @@
+"""The one schema of scene files, as models that validate; the published JSON Schema is made from them."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import Annotated, Any, Literal, Union
+
+import numpy as np
+from pydantic import BaseModel, ConfigDict, Field, model_validator
+from pydantic_core import PydanticCustomError
+
+import glent
+from glent.core.geometry.shape import Shape
+from glent.core.scene.checks import POINTER_KINDS, SOLIDITIES
+from glent.core.scene.fit import FITS
+from glent.core.scene.kinds import KINDS
+from glent.core.scene.place import LIMIT
+from glent.core.scene.roles import ROLES
+
+__all__ = ["LayerModel", "NodeModel", "PlaceModel", "SceneModel", "ShapeModel", "shape_model"]
+
+Number = Annotated[float, Field(ge=-LIMIT, le=LIMIT, allow_inf_nan=False)]
+Positive = Annotated[float, Field(gt=0, le=1e6, allow_inf_nan=False)]
+Distance = Annotated[float, Field(ge=0, le=LIMIT, allow_inf_nan=False)]
+Pair = tuple[Number, Number]
+Length = Union[Number, Annotated[str, Field(max_length=200)]]  # noqa: UP007  (pydantic shows its parts in errors)
+Name = Annotated[str, Field(min_length=1, max_length=200, pattern=r"^[^/\x00-\x1f\x7f]+$")]
+
+Fit = Literal["contain", "cover", "width", "height", "none"]
+Solidity = Literal["solid", "glass", "hollow", "ghost"]
+PointerKind = Literal["mouse", "touch", "pen", "ray"]
+Kind = Annotated[str, Field(json_schema_extra={"enum": list(KINDS)})]
+Role = Annotated[str, Field(json_schema_extra={"enum": sorted(ROLES)})]
+assert set(Fit.__args__) == set(FITS)  # type: ignore[attr-defined]
+assert set(Solidity.__args__) == set(SOLIDITIES)  # type: ignore[attr-defined]
+assert set(PointerKind.__args__) == set(POINTER_KINDS)  # type: ignore[attr-defined]
+
+
+class _Model(BaseModel):
+    model_config = ConfigDict(extra="forbid", strict=True, frozen=True)
+
+
+class BoxModel(_Model):
+    """The node's box, drawn in by ``inset``."""
+
+    kind: Literal["box"]
+    inset: Number = 0.0
+
+    def build(self) -> Shape:
+        return glent.BoxShape(self.inset)
+
+
+class RoundedModel(_Model):
+    """The node's box with rounded corners."""
+
+    kind: Literal["rounded"]
+    radius: Distance
+    inset: Number = 0.0
+
+    def build(self) -> Shape:
+        return glent.Rounded(self.radius, self.inset)
+
+
+class EllipseModel(_Model):
+    """The ellipse in the node's box."""
+
+    kind: Literal["ellipse"]
+    inset: Number = 0.0
+
+    def build(self) -> Shape:
+        return glent.Ellipse(self.inset)
+
+
+class PolygonModel(_Model):
+    """Closed rings of points, even-odd; in node-local pixels, or in fractions of the box."""
+
+    kind: Literal["polygon"]
+    rings: list[Annotated[list[Pair], Field(min_length=3)]] = Field(min_length=1)
+    unit: Literal["px", "box"] = "px"
+
+    def build(self) -> Shape:
+        return glent.Polygon(self.rings, self.unit)
+
+
+class MaskModel(_Model):
+    """Texels as text: one string a row, ``#`` in and ``.`` out."""
+
+    kind: Literal["mask"]
+    rows: list[Annotated[str, Field(min_length=1, pattern=r"^[#.]+$")]] = Field(min_length=1)
+
+    @model_validator(mode="after")
+    def _even(self) -> MaskModel:
+        if len({len(row) for row in self.rows}) > 1:
+            raise PydanticCustomError("rows", "expected rows of one length")
+        return self
+
+    def build(self) -> Shape:
+        return glent.Mask(np.array([[sign == "#" for sign in row] for row in self.rows], dtype=bool))
+
+
+class UnionModel(_Model):
+    """All that lies in any of the parts."""
+
+    kind: Literal["union"]
+    parts: list[ShapeModel] = Field(min_length=1)
+
+    def build(self) -> Shape:
+        return glent.Union(tuple(part.build() for part in self.parts))
+
+
+class GrownModel(_Model):
+    """Another shape, its edge moved outwards by ``by`` pixels, or inwards."""
+
+    kind: Literal["grown"]
+    shape: ShapeModel
+    by: Number
+
+    def build(self) -> Shape:
+        return glent.Grown(self.shape.build(), self.by)
+
+
+ShapeModel = Annotated[
+    Union[BoxModel, RoundedModel, EllipseModel, PolygonModel, MaskModel, UnionModel, GrownModel],  # noqa: UP007
+    Field(discriminator="kind"),
+]
+
+
+def shape_model(shape: Shape) -> dict[str, Any]:
+    """A shape as it stands in a file.
+
+    :raises TypeError: a shape of the user's own, which no file can hold.
+    """
+    if isinstance(shape, glent.BoxShape):
+        return {"kind": "box", "inset": shape.inset}
+    if isinstance(shape, glent.Rounded):
+        return {"kind": "rounded", "radius": shape.radius, "inset": shape.inset}
+    if isinstance(shape, glent.Ellipse):
+        return {"kind": "ellipse", "inset": shape.inset}
+    if isinstance(shape, glent.Polygon):
+        return {
+            "kind": "polygon",
+            "rings": [[list(point) for point in ring] for ring in shape.rings],
+            "unit": shape.unit,
+        }
+    if isinstance(shape, glent.Mask):
+        return {"kind": "mask", "rows": list(shape.rows)}
+    if isinstance(shape, glent.Union):
+        return {"kind": "union", "parts": [shape_model(part) for part in shape.parts]}
+    if isinstance(shape, glent.Grown):
+        return {"kind": "grown", "shape": shape_model(shape.shape), "by": shape.by}
+    raise TypeError(f"{shape!r} is a shape that no file can hold")
+
+
+class PlaceModel(_Model):
+    """Where a node sits in its parent, in CSS words."""
+
+    left: Length | None = None
+    top: Length | None = None
+    right: Length | None = None
+    bottom: Length | None = None
+    width: Length | None = None
+    height: Length | None = None
+    turn: Number = 0.0
+    scale: Union[Number, Pair] = 1.0  # noqa: UP007
+    pivot: Pair = (0.5, 0.5)
+
+    @model_validator(mode="after")
+    def _possible(self) -> PlaceModel:
+        self.build()
+        return self
+
+    def build(self) -> glent.Place:
+        return glent.Place(**{key: getattr(self, key) for key in type(self).model_fields})
+
+
+class _Box(_Model):
+    """What layers and nodes share."""
+
+    name: Name
+    role: Role | None = None
+    solidity: Solidity | None = None
+    shape: ShapeModel | None = None
+    reach: Union[Distance, dict[PointerKind, Distance], None] = None  # noqa: UP007
+    clips: bool = False
+    order: Number = 0
+    visible: bool = True
+    enabled: bool = True
+    carries: list[Kind] | None = None
+    focusable: bool | None = None
+    tags: list[Annotated[str, Field(min_length=1)]] = []
+    scroll: Pair = (0.0, 0.0)
+    children: list[NodeModel] = []
+
+    @model_validator(mode="after")
+    def _sound(self) -> _Box:
+        if self.role is not None and self.role not in ROLES:
+            raise PydanticCustomError("role", "role is {role}; expected a WAI-ARIA role", {"role": repr(self.role)})
+        for kind in self.carries or ():
+            if kind not in KINDS:
+                known = ", ".join(KINDS)
+                raise PydanticCustomError(
+                    "kind", "carries names {kind}; expected {known}", {"kind": repr(kind), "known": known}
+                )
+        _no_doubles(self.children, f"children of {self.name!r}")
+        return self
+
+
+class NodeModel(_Box):
+    """One element of a tree."""
+
+    place: PlaceModel = PlaceModel()
+
+
+class LayerModel(_Box):
+    """A screen-sized root; hollow unless told otherwise."""
+
+    solidity: Solidity = "hollow"
+
+
+class SceneModel(_Model):
+    """A scene file."""
+
+    glent: Literal["scene"]
+    version: Literal[1]
+    size: tuple[Positive, Positive]
+    fit: Fit = "contain"
+    layers: list[LayerModel] = []
+
+    @model_validator(mode="after")
+    def _sound(self) -> SceneModel:
+        _no_doubles(self.layers, "layers")
+        return self
+
+
+def _no_doubles(named: Sequence[_Box], what: str) -> None:
+    seen: dict[str, int] = {}
+    for index, one in enumerate(named):
+        if one.name in seen:
+            raise PydanticCustomError(
+                "double",
+                "the {what} at [{first}] and [{second}] are both named {name}; expected every name once",
+                {"what": what, "first": seen[one.name], "second": index, "name": repr(one.name)},
+            )
+        seen[one.name] = index

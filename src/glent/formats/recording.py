@@ -1,0 +1,252 @@
+"""Recordings: JSON Lines, a header and then a sample a line. Reading and writing one again gives the same bytes."""
+
+from __future__ import annotations
+
+import hashlib
+import json
+from collections.abc import Iterable, Iterator
+from pathlib import Path
+from typing import Annotated, Any, Literal, NamedTuple, Union
+
+from pydantic import BaseModel, ConfigDict, Field, TypeAdapter, ValidationError
+
+from glent.core.errors import SampleError
+from glent.core.input.samples import Button, PointerSample, Sample, WheelSample, WindowSample
+from glent.core.input.validate import FARTHEST, LATEST, button_of, check
+from glent.core.routing.router import Router
+from glent.core.routing.verdict import Verdict
+from glent.formats import text
+from glent.formats.errors import FileError, place_of, problems_of
+
+__all__ = ["LineModel", "Recording", "Step", "digest_of", "read_recording", "replay", "write_recording"]
+
+MOST_BYTES = 256 * 1024 * 1024
+"""The largest recording, in bytes: more than a day of play."""
+
+LONGEST_LINE = 1024 * 1024
+
+Number = Annotated[float, Field(ge=-FARTHEST, le=FARTHEST, allow_inf_nan=False)]
+Time = Annotated[float, Field(ge=-LATEST, le=LATEST, allow_inf_nan=False)]
+Name = Annotated[str, Field(min_length=1)]
+
+
+class _Line(BaseModel):
+    model_config = ConfigDict(extra="forbid", strict=True)
+
+
+class HeaderModel(_Line):
+    """The first line."""
+
+    glent: Literal["recording"]
+    version: Literal[1]
+    size: tuple[Annotated[float, Field(gt=0, le=1e6)], Annotated[float, Field(gt=0, le=1e6)]]
+    seats: list[Name] = ["main"]
+    scene: str | None = None
+
+
+class _SampleLine(_Line):
+    time: Time
+    note: str | None = None
+
+
+class PointerLine(_SampleLine):
+    """A :class:`glent.PointerSample`."""
+
+    sample: Literal["pointer"]
+    action: Literal["move", "press", "release", "cancel"]
+    x: Number
+    y: Number
+    pointer: Name = "mouse"
+    kind: Literal["mouse", "touch", "pen"] = "mouse"
+    button: Literal["primary", "auxiliary", "secondary", "back", "forward"] | None = None
+    buttons: Annotated[int, Field(ge=0, lt=32)] = 0
+    dx: Number = 0.0
+    dy: Number = 0.0
+    pressure: Annotated[float, Field(ge=0, le=1)] | None = None
+    raw: list[tuple[Time, Number, Number]] = []
+    emulated: bool = False
+
+
+class WheelLine(_SampleLine):
+    """A :class:`glent.WheelSample`."""
+
+    sample: Literal["wheel"]
+    x: Number
+    y: Number
+    dx: Number
+    dy: Number
+    unit: Literal["pixel", "line", "page"] = "pixel"
+    pointer: Name = "mouse"
+
+
+class WindowLine(_SampleLine):
+    """A :class:`glent.WindowSample`."""
+
+    sample: Literal["window"]
+    what: Literal["size", "focus_lost", "focus_gained", "pointer_left"]
+    width: Number | None = None
+    height: Number | None = None
+    pointer: Name | None = None
+
+
+SampleLine = Annotated[Union[PointerLine, WheelLine, WindowLine], Field(discriminator="sample")]  # noqa: UP007
+LineModel = Union[HeaderModel, SampleLine]  # noqa: UP007
+_SAMPLE: TypeAdapter[PointerLine | WheelLine | WindowLine] = TypeAdapter(SampleLine)
+
+
+class Recording:
+    """Samples in order, the window they were made in, and notes that people left beside them.
+
+    :ivar size: the window's size in pixels before the first sample.
+    :ivar scene: the SHA-256 of the scene file it was made with, or None.
+    :ivar samples: the samples. :ivar notes: by index of the sample.
+    """
+
+    def __init__(self, size: tuple[float, float], scene: str | None = None, seats: tuple[str, ...] = ("main",)) -> None:
+        self.size = (float(size[0]), float(size[1]))
+        self.scene = scene
+        self.seats = seats
+        self.samples: list[Sample] = []
+        self.notes: dict[int, str] = {}
+
+    def add(self, sample: Sample, note: str | None = None) -> None:
+        """Append a sample.
+
+        :raises SampleError: it could not be fed either, or its time is before the one before.
+        """
+        check(sample, self.samples[-1].time if self.samples else -LATEST)
+        if note is not None:
+            self.notes[len(self.samples)] = note
+        self.samples.append(sample)
+
+
+class Step(NamedTuple):
+    """One sample of a replay, with what became of it."""
+
+    number: int
+    sample: Sample
+    verdict: Verdict
+    note: str | None
+
+
+def replay(router: Router, recording: Recording) -> Iterator[Step]:
+    """Feed a recording to a router, sample by sample, by the same call that a live window uses."""
+    router.scene.window = recording.size
+    for index, sample in enumerate(recording.samples):
+        yield Step(index, sample, router.feed(sample), recording.notes.get(index))
+
+
+def digest_of(path: str | Path) -> str:
+    """The SHA-256 of a file, in hexadecimal."""
+    return hashlib.sha256(text.read_bytes(Path(path), MOST_BYTES)).hexdigest()
+
+
+def read_recording(path: str | Path) -> Recording:
+    """The recording in a file.
+
+    :raises FileError: the file cannot be read, or a line is no header or sample; the message names the line.
+    """
+    path = Path(path)
+    lines = text.read_bytes(path, MOST_BYTES).split(b"\n")
+    if lines and not lines[-1]:
+        lines.pop()
+    if not lines:
+        raise FileError(str(path), [("", "is empty; expected a header line")])
+    header = _validated(HeaderModel.model_validate, lines[0], str(path), 1)
+    recording = Recording(header.size, header.scene, tuple(header.seats))
+    for number, line in enumerate(lines[1:], 2):
+        given = _validated(_SAMPLE.validate_python, line, str(path), number)
+        try:
+            recording.add(_sample(given), given.note)
+        except SampleError as error:
+            raise FileError(str(path), [(f"line {number}", str(error))]) from None
+    return recording
+
+
+def write_recording(recording: Recording, path: str | Path) -> None:
+    """Write a recording; equal recordings give equal bytes.
+
+    :raises FileError: the file cannot be written.
+    """
+    try:
+        Path(path).write_bytes(b"".join(_lines(recording)))
+    except OSError as error:
+        raise FileError(str(path), [("", f"cannot be written: {error.strerror or error}")]) from None
+
+
+def _validated(validate: Any, line: bytes, file: str, number: int) -> Any:
+    where = f"line {number}"
+    if len(line) > LONGEST_LINE:
+        raise FileError(file, [(where, f"is longer than {LONGEST_LINE:,} bytes, the most that is read")])
+    try:
+        value = text.parse(line, file, ".json")
+    except FileError as error:
+        problems = [(f"{where}, {place}" if place else where, what) for place, what in error.problems]
+        raise FileError(file, problems) from None
+    try:
+        # Through JSON, so that lists may stand for tuples and nothing else is let off.
+        return validate(_tupled(value))
+    except ValidationError as error:
+        # The name of the kind of sample is in the place that validation gives, and not in the file.
+        there = value if isinstance(value, dict) else {}
+        problems = problems_of(
+            error,
+            lambda loc: f"{where}, {place_of([part for part in loc if part in there or part == loc[-1]])}",
+        )
+        raise FileError(file, problems) from None
+
+
+def _tupled(value: Any) -> Any:
+    if isinstance(value, dict):
+        if isinstance(value.get("size"), list):
+            value = {**value, "size": tuple(value["size"])}
+        if isinstance(value.get("raw"), list):
+            value = {**value, "raw": [tuple(point) if isinstance(point, list) else point for point in value["raw"]]}
+    return value
+
+
+def _sample(line: PointerLine | WheelLine | WindowLine) -> Sample:
+    given = {key: getattr(line, key) for key in type(line).model_fields if key not in ("sample", "note")}
+    if isinstance(line, PointerLine):
+        given["raw"] = tuple(line.raw)
+        given["button"] = None if line.button is None else int(button_of(line.button))
+        return PointerSample(**given)
+    return WheelSample(**given) if isinstance(line, WheelLine) else WindowSample(**given)
+
+
+def _lines(recording: Recording) -> Iterable[bytes]:
+    header = {"glent": "recording", "version": 1, "size": list(recording.size), "seats": list(recording.seats)}
+    if recording.scene is not None:
+        header["scene"] = recording.scene
+    yield _line(header)
+    for index, sample in enumerate(recording.samples):
+        yield _line({**sample_fields(sample), **({"note": recording.notes[index]} if index in recording.notes else {})})
+
+
+def sample_fields(sample: Sample) -> dict[str, Any]:
+    """A sample as it stands in a line; what is as by default is left out."""
+    model: type[BaseModel] = (
+        PointerLine
+        if isinstance(sample, PointerSample)
+        else WheelLine
+        if isinstance(sample, WheelSample)
+        else WindowLine
+    )
+    fields: dict[str, Any] = {"sample": model.model_fields["sample"].annotation.__args__[0], "time": float(sample.time)}  # type: ignore[union-attr]
+    for key, field in model.model_fields.items():
+        if key in ("sample", "time", "note"):
+            continue
+        value = getattr(sample, key)
+        if key == "button" and value is not None:
+            value = Button(button_of(value)).name.lower()
+        elif key == "raw":
+            value = [[float(number) for number in point] for point in value]
+        if isinstance(value, int) and field.annotation is not int and not isinstance(value, bool):
+            value = float(value)  # so that it is the same text once it has been read
+        if field.is_required() or value != field.default:
+            fields[key] = value
+    return fields
+
+
+def _line(value: dict[str, Any]) -> bytes:
+    return json.dumps(value, ensure_ascii=False, allow_nan=False, separators=(", ", ": ")).encode() + b"\n"

@@ -1,0 +1,211 @@
+"""Scene files, JSON or YAML by suffix. What is written reads back as the same scene."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Mapping, Sequence
+from pathlib import Path
+from typing import Any, cast
+
+import yaml
+from pydantic import BaseModel, ValidationError
+
+from glent.core.scene.layer import Layer
+from glent.core.scene.node import Node
+from glent.core.scene.place import Place
+from glent.core.scene.scene import Scene
+from glent.formats import model, text
+from glent.formats.errors import FileError, place_of, problems_of
+
+__all__ = ["read_scene", "scene_document", "scene_from", "write_scene"]
+
+SUFFIXES = (".json", ".yaml", ".yml")
+
+
+def read_scene(path: str | Path) -> Scene:
+    """The scene in a file.
+
+    :raises FileError: the file cannot be read or says something no scene file can say; every problem is named with
+        its place in the file and the node, what stood there, and what was expected.
+    """
+    path = Path(path)
+    suffix = _checked_suffix(path)
+    return scene_from(text.parse(text.read_bytes(path, text.MOST_BYTES), str(path), suffix), str(path))
+
+
+def write_scene(scene: Scene, path: str | Path) -> None:
+    """Write a scene to a file. Handlers are code and stay out of it.
+
+    :raises FileError: the suffix is none of a scene file's, or the file cannot be written.
+    """
+    path = Path(path)
+    document = scene_document(scene)
+    if _checked_suffix(path) == ".json":
+        content = json.dumps(document, indent=1, ensure_ascii=False, allow_nan=False) + "\n"
+    else:
+        content = yaml.dump(document, Dumper=_Dumper, sort_keys=False, allow_unicode=True, width=118)
+    try:
+        path.write_text(content, encoding="utf-8")
+    except OSError as error:
+        raise FileError(str(path), [("", f"cannot be written: {error.strerror or error}")]) from None
+
+
+def scene_from(document: Any, file: str = "scene") -> Scene:
+    """The scene that a document of plain values describes; ``file`` is what errors call it.
+
+    :raises FileError: as :func:`read_scene`.
+    """
+    try:
+        checked = model.SceneModel.model_validate_json(json.dumps(document, allow_nan=False))
+    except ValidationError as error:
+        raise FileError(file, problems_of(error, lambda loc: _where(document, loc), _known)) from None
+    except (TypeError, ValueError, RecursionError) as error:
+        raise FileError(file, [("", f"holds what no scene file can: {str(error).splitlines()[0]}")]) from None
+    scene = Scene(checked.size, checked.fit)
+    for given in checked.layers:
+        layer = scene.layer(given.name, given.order)
+        _fill(layer, given)
+        stack: list[tuple[Node, model.NodeModel]] = [(layer, child) for child in reversed(given.children)]
+        while stack:
+            parent, child = stack.pop()
+            node = parent.add(
+                child.name, place=child.place.build(), role=child.role, solidity=child.solidity, **_common(child)
+            )
+            stack.extend((node, inner) for inner in reversed(child.children))
+    return scene
+
+
+def _common(given: model.LayerModel | model.NodeModel) -> dict[str, Any]:
+    return {
+        "shape": given.shape.build() if given.shape is not None else None,
+        "reach": given.reach,
+        "clips": given.clips,
+        "order": given.order,
+        "visible": given.visible,
+        "enabled": given.enabled,
+        "carries": given.carries,
+        "focusable": given.focusable,
+        "tags": given.tags,
+        "scroll": given.scroll,
+    }
+
+
+def _fill(layer: Layer, given: model.LayerModel) -> None:
+    layer.solidity, layer.role = given.solidity, given.role
+    for key, value in _common(given).items():
+        setattr(layer, key, value)
+
+
+def scene_document(scene: Scene) -> dict[str, Any]:
+    """The scene as plain values, as they stand in a file; what is as by default is left out.
+
+    :raises FileError: a node has a shape of the user's own, which no file can hold.
+    """
+    document = {
+        "glent": "scene",
+        "version": 1,
+        "size": list(scene.size),
+        "fit": scene.fit,
+        "layers": [_node_document(layer) for layer in scene._layers.values()],
+    }
+    return cast("dict[str, Any]", _plain_numbers(document))
+
+
+def _plain_numbers(value: Any) -> Any:
+    """Whole floats as integers: 56 rather than 56.0, whichever it was set as."""
+    if isinstance(value, float) and value.is_integer() and abs(value) < 1e15:
+        return int(value)
+    if isinstance(value, list):
+        return [_plain_numbers(one) for one in value]
+    if isinstance(value, dict):
+        return {key: _plain_numbers(one) for key, one in value.items()}
+    return value
+
+
+def _node_document(node: Node) -> dict[str, Any]:
+    document: dict[str, Any] = {"name": node.name}
+    if node.place != Place():
+        document["place"] = {
+            key: list(value) if isinstance(value, tuple) else value for key, value in node.place.given().items()
+        }
+    if node.shape is not None:
+        try:
+            document["shape"] = model.shape_model(node.shape)
+        except TypeError as error:
+            raise FileError(node.path, [("shape", str(error))]) from None
+    values: dict[str, tuple[Any, Any]] = {
+        "role": (node.role, None),
+        "solidity": (node.solidity, "hollow" if isinstance(node, Layer) else None),
+        "reach": (dict(node.reach) if isinstance(node.reach, Mapping) else node.reach, None),
+        "clips": (node.clips, False),
+        "order": (node.order, 0),
+        "visible": (node.visible, True),
+        "enabled": (node.enabled, True),
+        "carries": (sorted(node.carries) if node.carries is not None else None, None),
+        "focusable": (node.focusable, None),
+        "tags": (sorted(node.tags), []),
+        "scroll": (list(node.scroll), [0.0, 0.0]),
+    }
+    document.update({key: value for key, (value, default) in values.items() if value != default})
+    if node.children:
+        document["children"] = [_node_document(child) for child in node.children]
+    return document
+
+
+def _checked_suffix(path: Path) -> str:
+    if path.suffix.lower() not in SUFFIXES:
+        raise FileError(str(path), [("", f"ends in {path.suffix!r}; expected one of {', '.join(SUFFIXES)}")])
+    return path.suffix.lower()
+
+
+def _where(document: Any, loc: Sequence[int | str]) -> str:
+    """A place in the file, with the path of the node it is in: errors by index alone are hard to find."""
+    names = []
+    value = document
+    parts: list[int | str] = []
+    for part in loc:
+        # Validation of a union adds names of its alternatives, which are not in the file.
+        inside = isinstance(value, dict) and part in value
+        if not inside and not (isinstance(value, list) and isinstance(part, int) and part < len(value)):
+            if part == loc[-1] and isinstance(value, dict):
+                parts.append(part)  # a missing key
+            continue
+        value = value[part]
+        parts.append(part)
+        if isinstance(value, dict) and isinstance(value.get("name"), str) and isinstance(part, int):
+            names.append(value["name"])
+    place = place_of(parts)
+    return f"{place} (node {'/'.join(names)})" if names else place
+
+
+def _known(loc: Sequence[int | str]) -> str:
+    """The keys there are where an unknown one stood."""
+    kind: type[BaseModel] = model.SceneModel
+    for part in loc[:-1]:
+        if part == "layers":
+            kind = model.LayerModel
+        elif part == "children":
+            kind = model.NodeModel
+        elif part == "place":
+            kind = model.PlaceModel
+        elif part == "shape":
+            return "the keys of its kind of shape"
+    return f"one of {', '.join(kind.model_fields)}"
+
+
+class _Dumper(yaml.SafeDumper):
+    """Short lists on one line."""
+
+
+def _list(dumper: _Dumper, data: list[Any]) -> yaml.Node:
+    flow = all(not isinstance(item, dict) for item in data) and len(str(data)) < 90
+    return dumper.represent_sequence("tag:yaml.org,2002:seq", data, flow_style=flow)
+
+
+def _dict(dumper: _Dumper, data: dict[str, Any]) -> yaml.Node:
+    flow = all(isinstance(value, int | float | str | bool) for value in data.values()) and len(str(data)) < 100
+    return dumper.represent_mapping("tag:yaml.org,2002:map", data, flow_style=flow)
+
+
+_Dumper.add_representer(list, _list)
+_Dumper.add_representer(dict, _dict)

@@ -1,0 +1,25 @@
+"""The published JSON Schemas of the files."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from pydantic import TypeAdapter
+
+from glent.formats.model import SceneModel
+
+__all__ = ["recording_schema", "scene_schema"]
+
+_DRAFT = "https://json-schema.org/draft/2020-12/schema"
+
+
+def scene_schema() -> dict[str, Any]:
+    """The JSON Schema (draft 2020-12) of a scene file."""
+    return {"$schema": _DRAFT, "title": "Glent scene file", **SceneModel.model_json_schema(mode="validation")}
+
+
+def recording_schema() -> dict[str, Any]:
+    """The JSON Schema (draft 2020-12) of one line of a recording: the header, or a sample."""
+    from glent.formats.recording import LineModel
+
+    return {"$schema": _DRAFT, "title": "A line of a Glent recording", **TypeAdapter(LineModel).json_schema()}

@@ -1,0 +1,157 @@
+"""Reading JSON and YAML text into plain values, safely: bounded in size, depth and growth, whatever the file holds."""
+
+from __future__ import annotations
+
+import json
+import math
+from pathlib import Path
+from typing import Any, NoReturn
+
+import yaml
+
+from glent.formats.errors import FileError, place_of
+
+__all__ = ["MOST_BYTES", "MOST_DEEP", "MOST_VALUES", "parse", "read_bytes"]
+
+MOST_BYTES = 8 * 1024 * 1024
+"""The largest scene file, in bytes: some 50,000 nodes."""
+
+MOST_DEEP = 240
+"""The deepest nesting of lists and mappings: every node is two levels, so trees of about 100 nodes."""
+
+MOST_VALUES = 1_000_000
+"""The most values in a file, counting what YAML aliases repeat each time."""
+
+LONGEST_NUMBER = 40
+
+
+def read_bytes(path: Path, most: int) -> bytes:
+    """The file's content.
+
+    :raises FileError: it cannot be read, or is larger than ``most``.
+    """
+    try:
+        with path.open("rb") as file:
+            content = file.read(most + 1)
+    except OSError as error:
+        raise FileError(str(path), [("", f"cannot be read: {error.strerror or error}")]) from None
+    if len(content) > most:
+        raise FileError(str(path), [("", f"is larger than {most:,} bytes, the most that is read")])
+    return content
+
+
+def parse(content: bytes, file: str, suffix: str) -> Any:
+    """The value in a JSON or YAML text, by suffix.
+
+    :raises FileError: no such text; a key twice in one mapping; NaN or infinity in JSON; nested too deep, or a
+        reference that runs in a circle; too many values.
+    """
+    try:
+        text = content.decode("utf-8")
+    except UnicodeDecodeError as error:
+        raise FileError(file, [(f"byte {error.start}", "found no UTF-8 text; expected UTF-8")]) from None
+    try:
+        value = _json(text, file) if suffix == ".json" else _yaml(text, file)
+    except RecursionError:
+        raise FileError(file, [("", f"is nested too deep; expected at most {MOST_DEEP} levels")]) from None
+    _check_bounds(value, file)
+    return value
+
+
+def _json(text: str, file: str) -> Any:
+    def refuse(what: str) -> NoReturn:
+        raise FileError(file, [("", what)])
+
+    def mapping(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
+        keys = dict(pairs)
+        if len(keys) < len(pairs):
+            names = [key for key, _ in pairs]
+            twice = next(key for key in names if names.count(key) > 1)
+            refuse(f"found the key {twice!r} twice in one mapping; expected each key once")
+        return keys
+
+    def whole(digits: str) -> int:
+        if len(digits) > LONGEST_NUMBER:
+            refuse(f"found a number of {len(digits)} digits; expected at most {LONGEST_NUMBER}")
+        return int(digits)
+
+    def constant(name: str) -> NoReturn:
+        refuse(f"found {name}; expected finite numbers")
+
+    try:
+        return json.loads(text, object_pairs_hook=mapping, parse_int=whole, parse_constant=constant)
+    except json.JSONDecodeError as error:
+        place = f"line {error.lineno}, column {error.colno}"
+        raise FileError(file, [(place, f"is no JSON: {error.msg[0].lower()}{error.msg[1:]}")]) from None
+
+
+class _Loader(getattr(yaml, "CSafeLoader", yaml.SafeLoader)):  # type: ignore[misc]
+    """Plain values only; no key twice, and no merge keys, which can grow without bound."""
+
+    def flatten_mapping(self, node: yaml.MappingNode) -> None:
+        for key, _ in node.value:
+            if key.tag == "tag:yaml.org,2002:merge":
+                raise yaml.constructor.ConstructorError(
+                    None, None, "found a merge key <<; expected plain keys", key.start_mark
+                )
+
+    def construct_mapping(self, node: yaml.MappingNode, deep: bool = False) -> dict[Any, Any]:
+        seen = set()
+        for key, _ in node.value:
+            if isinstance(key, yaml.ScalarNode):
+                if key.value in seen:
+                    message = f"found the key {key.value!r} twice in one mapping; expected each key once"
+                    raise yaml.constructor.ConstructorError(None, None, message, key.start_mark)
+                seen.add(key.value)
+        return dict(super().construct_mapping(node, deep=deep))
+
+
+def _yaml(text: str, file: str) -> Any:
+    try:
+        return yaml.load(text, Loader=_Loader)  # a SafeLoader by descent
+    except yaml.MarkedYAMLError as error:
+        mark = error.problem_mark
+        place = f"line {mark.line + 1}, column {mark.column + 1}" if mark is not None else ""
+        raise FileError(
+            file, [(place, f"{error.problem or 'is no YAML'}; expected plain YAML, not too deep")]
+        ) from None
+    except (yaml.YAMLError, ValueError) as error:
+        raise FileError(file, [("", f"is no YAML: {str(error).splitlines()[0]}")]) from None
+
+
+def _check_bounds(value: Any, file: str) -> None:
+    """Depth, circles and growth by aliases, found by a walk that is itself bounded."""
+    count = 0
+    open_: list[int] = []  # the containers around the current one, by identity
+    loc: list[int | str] = []
+    stack: list[tuple[Any, int, int | str | None]] = [(value, 0, None)]
+    while stack:
+        one, depth, key = stack.pop()
+        count += 1
+        del open_[depth:], loc[max(0, depth - 1) :]
+        if key is not None:
+            loc.append(key)
+        if count > MOST_VALUES:
+            raise FileError(
+                file,
+                [("", f"holds more than {MOST_VALUES:,} values, counting repeated aliases; expected at most that")],
+            )
+        if isinstance(one, dict | list):
+            if id(one) in open_:
+                raise FileError(file, [(place_of(loc), "found a reference that runs in a circle; expected a tree")])
+            if depth >= MOST_DEEP:
+                raise FileError(file, [("", f"is nested too deep; expected at most {MOST_DEEP} levels")])
+            open_.append(id(one))
+            for name in one if isinstance(one, dict) else ():
+                if not isinstance(name, str):
+                    raise FileError(file, [(place_of(loc), f"found the key {name!r}; expected keys that are text")])
+            items = list(one.items()) if isinstance(one, dict) else list(enumerate(one))
+            for name, inner in reversed(items):
+                stack.append((inner, depth + 1, name))
+        elif isinstance(one, int) and abs(one) >= 10**LONGEST_NUMBER:
+            what = f"found a number of more than {LONGEST_NUMBER} digits; expected at most {LONGEST_NUMBER}"
+            raise FileError(file, [(place_of(loc), what)])
+        elif isinstance(one, float) and not math.isfinite(one):
+            raise FileError(file, [(place_of(loc), f"found {one}; expected a finite number")])
+        elif one is not None and not isinstance(one, int | float | str):
+            raise FileError(file, [(place_of(loc), f"found {one!r}; expected text, numbers, true or false")])
