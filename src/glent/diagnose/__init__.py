@@ -3,5 +3,6 @@
 from __future__ import annotations
 
 from glent.diagnose.passmap import PassMap, Zone, pass_map
+from glent.diagnose.why import Consideration, Outcome, why
 
-__all__ = ["PassMap", "Zone", "pass_map"]
+__all__ = ["Consideration", "Outcome", "PassMap", "Zone", "pass_map", "why"]

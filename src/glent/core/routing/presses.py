@@ -129,10 +129,7 @@ def release(router: Router, pointer: Pointer, button: Button, time: float) -> Ve
             _end(router._flow, pointer, held, time)
         else:
             send_move(router._flow, pointer, held, time)
-        if _is_spent(pointer):
-            verdict = Verdict(_SPENT, "release", about=pointer.spent_by)
-        else:
-            verdict = Verdict(_HELD, "release", owner=owner)
+        verdict = Verdict(_HELD, "release", owner=owner)
     elif pointer.hold is NOBODY and held is not None:
         verdict = Verdict(_DISABLED, "release", about=held.target)
     else:

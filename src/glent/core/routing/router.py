@@ -426,10 +426,10 @@ class Router:
 
     def _route_window(self, sample: WindowSample) -> Verdict:
         lifts: tuple[str, ...] = ()
-        what = f"its {sample.what.replace('_', ' ')}"
+        what = "it lost the focus" if sample.what == "focus_lost" else "it has the focus"
         if sample.what == "size" and sample.width is not None and sample.height is not None:
             self.scene.window = (sample.width, sample.height)
-            what = f"a size of {sample.width:g} × {sample.height:g}"
+            what = f"its size is {sample.width:g} × {sample.height:g}"
             self._settle()
         elif sample.what == "focus_lost":
             for pointer in list(self._pointers.values()):
@@ -439,7 +439,7 @@ class Router:
                     self._set_hover(pointer)
         elif sample.what == "pointer_left":
             left = self._pointers.get(sample.pointer or "")
-            what = f"that {sample.pointer} left it"
+            what = f"{sample.pointer} left it"
             if left is not None and left.hold is FREE:
                 left.away = True
                 left.idle = None

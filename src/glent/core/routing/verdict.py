@@ -24,13 +24,13 @@ class Reason(Enum):
     TAKEN = "a handler of {about} took the {what}"
     HELD = "{owner} has held the pointer since its press, so the {what} is its own"
     WORLD_HELD = "the world has held the pointer since a press that no UI wanted, so the {what} is the world's"
-    DISABLED = "the {what} came to {about}, which is solid but disabled, so nobody gets it"
-    SPENT = "the pointer is spent ({about}), so nobody gets the {what} until all its buttons are up"
+    DISABLED = "the press came to {about}, which is solid but disabled, so nobody gets the {what}"
+    SPENT = "the pointer is spent, because {about}: until all its buttons are up nobody gets it, nor this {what}"
     STRAY = "the {what} came without a press before it, so it does nothing"
     EMULATED = "the {what} is the system's copy of another pointer's, so it is dropped"
     CANCELLED = "the device took the pointer away, so {about}"
     TIME = "time passed, and nothing came in"
-    WINDOW = "the window reported {what}, which is nobody's input"
+    WINDOW = "the window reported that {what}, which is nobody's input"
 
     def __repr__(self) -> str:
         return f"<Reason {self.name}>"

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Protocol
 
 from glent.core.errors import PathError, SceneError
 from glent.core.geometry.affine import Affine, apply, compose, invert
@@ -17,10 +17,17 @@ from glent.core.scene.space import enter, to_scene
 if TYPE_CHECKING:
     from weakref import ReferenceType
 
-    from glent.core.routing.router import Router
     from glent.core.scene.node import Node
 
-__all__ = ["Scene"]
+__all__ = ["Attached", "Scene"]
+
+
+class Attached(Protocol):
+    """What a scene asks of the router that takes samples for it."""
+
+    def _on_removed(self, nodes: list[Node]) -> None: ...
+
+    def _look(self, node: Node) -> str: ...
 
 
 class Scene:
@@ -56,7 +63,7 @@ class Scene:
         self._window = self._size
         self._layers: dict[str, Layer] = {}
         self._front: tuple[Layer, ...] = ()
-        self._router: ReferenceType[Router] | None = None
+        self._router: ReferenceType[Attached] | None = None
         self.version = 0
         self.listeners: dict[str, int] = {}
         self._index = Index(self)
@@ -85,7 +92,7 @@ class Scene:
         return self._front
 
     @property
-    def router(self) -> Router | None:
+    def router(self) -> Attached | None:
         """The router that takes samples for this scene, if there is one."""
         return self._router() if self._router is not None else None
 

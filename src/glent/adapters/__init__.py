@@ -1,0 +1,1 @@
+"""One module per outside system; each needs its own extra."""

@@ -1,0 +1,465 @@
+"""The command line: looking at scenes, asking them, replaying recordings, and the demonstration.
+
+Exit codes: 0 all is well, 1 something was found, 2 bad usage or a bad file.
+"""
+
+from __future__ import annotations
+
+import json
+import logging
+import sys
+from pathlib import Path
+from typing import TYPE_CHECKING, Any
+
+import click
+
+import glent
+from glent.core.errors import GlentError
+from glent.demo import HARBOUR, SHIFT
+from glent.demo.harbour import Harbour
+from glent.demo.shift import manned
+from glent.formats import (
+    EventLog,
+    Step,
+    log_rows,
+    read_recording,
+    read_scene,
+    recording_schema,
+    replay,
+    scene_schema,
+)
+from glent.formats.recording import digest_of
+
+if TYPE_CHECKING:
+    from collections.abc import Callable
+
+    from rich.console import Console
+    from rich.table import Table
+
+WIDTH = 100
+
+
+def console() -> Console:
+    """Where tables go: as wide as the terminal, and 100 columns where there is none."""
+    from rich.console import Console
+
+    return Console(width=None if sys.stdout.isatty() else WIDTH, highlight=False, soft_wrap=False)
+
+
+def table(*columns: str, title: str | None = None) -> Table:
+    """A plain table that reads well without colour; a column ending in ``>`` is aligned to the right."""
+    from rich import box
+    from rich.table import Table
+
+    made = Table(title=title, box=box.SIMPLE_HEAD, title_justify="left", title_style="bold", pad_edge=False)
+    for column in columns:
+        made.add_column(column.rstrip(">"), justify="right" if column.endswith(">") else "left", overflow="fold")
+    return made
+
+
+def emit(value: Any) -> None:
+    """Print a value as JSON."""
+    click.echo(json.dumps(value, indent=1, ensure_ascii=False))
+
+
+class _Scene(click.ParamType[Path]):
+    """A scene file, or the word ``harbour`` for the one that is shipped."""
+
+    name = "scene"
+
+    def convert(self, value: Any, param: click.Parameter | None, ctx: click.Context | None) -> Path:
+        if isinstance(value, Path):
+            return value
+        return HARBOUR if value == "harbour" and not Path(value).exists() else Path(value)
+
+
+class _Recording(click.ParamType[Path]):
+    """A recording, or the word ``night-shift`` for the one that is shipped."""
+
+    name = "recording"
+
+    def convert(self, value: Any, param: click.Parameter | None, ctx: click.Context | None) -> Path:
+        if isinstance(value, Path):
+            return value
+        return SHIFT if value == "night-shift" and not Path(value).exists() else Path(value)
+
+
+class _Size(click.ParamType[tuple[float, float]]):
+    """A width and a height, as in ``1920x1080``."""
+
+    name = "WxH"
+
+    def convert(self, value: Any, param: click.Parameter | None, ctx: click.Context | None) -> tuple[float, float]:
+        if isinstance(value, tuple):
+            return value
+        parts = str(value).lower().split("x")
+        try:
+            width, height = (float(part) for part in parts)
+        except ValueError:
+            self.fail(f"{value!r} is no size; expected a width and a height such as 1920x1080", param, ctx)
+        return width, height
+
+
+SCENE = click.argument("scene", type=_Scene())
+AS_JSON = click.option("--json", "as_json", is_flag=True, help="Print JSON instead of text.")
+WINDOW = click.option("--window", type=_Size(), help="The window's size in pixels; by default the scene's own size.")
+
+
+def router_for(path: Path, window: tuple[float, float] | None = None) -> tuple[glent.Router, Harbour | None]:
+    """A router for a scene file; the shipped scene comes with its handlers and its world."""
+    if path == HARBOUR:
+        router, harbour = manned()
+    else:
+        router, harbour = glent.Router(read_scene(path)), None
+    if window is not None:
+        router.scene.window = window
+    return router, harbour
+
+
+class _Group(click.Group):
+    """Turns the library's errors into one clear line and exit code 2."""
+
+    def invoke(self, ctx: click.Context) -> Any:
+        try:
+            return super().invoke(ctx)
+        except GlentError as error:
+            click.echo(f"glent: {error}", err=True)
+            ctx.exit(2)
+        except ModuleNotFoundError as error:
+            click.echo(f"glent: this command needs {error.name}; pip install 'glent[tools,pygame]'", err=True)
+            ctx.exit(2)
+
+
+@click.group(cls=_Group, context_settings={"help_option_names": ["-h", "--help"], "max_content_width": WIDTH})
+@click.version_option(glent.__version__, prog_name="glent")
+def main() -> None:
+    """Glent, the event layer under a game's user interface.
+
+    Wherever SCENE is asked for, the word `harbour` names the shipped scene, with its handlers; the word `night-shift`
+    names the recording that goes with it.
+    """
+
+
+@main.command()
+@SCENE
+@WINDOW
+@AS_JSON
+def tree(scene: Path, window: tuple[float, float] | None, as_json: bool) -> None:
+    """Show the nodes of SCENE, back to front, with where they are and how solid."""
+    router, _ = router_for(scene, window)
+    rows = [_tree_row(node) for node in router.scene.walk()]
+    if as_json:
+        emit(rows)
+        return
+    shown = table("node", "box in its parent>", "solidity", "role", "notes")
+    for row in rows:
+        left, top, right, bottom = row["edges"]
+        box = f"{left:g},{top:g} {right - left:g}×{bottom - top:g}"
+        shown.add_row(
+            "  " * row["depth"] + row["name"], box, row["solidity"], row["role"] or "", ", ".join(row["notes"])
+        )
+    out = console()
+    out.print(shown)
+    size = _size(router.scene.size)
+    out.print(f"{len(rows)} nodes in {len(router.scene.layers)} layers; size {size}, fit {router.scene.fit}")
+
+
+def _size(size: tuple[float, float]) -> str:
+    return f"{size[0]:g}×{size[1]:g}"
+
+
+def _reach(reach: Any) -> str:
+    if isinstance(reach, dict):
+        return ", ".join(f"{kind} {by:g}" for kind, by in reach.items())
+    return f"touch {reach:g}" if reach is not None else ""
+
+
+def _tree_row(node: glent.Node) -> dict[str, Any]:
+    place = node.place
+    notes = [
+        ("hidden", not node.visible),
+        ("disabled", not node.enabled),
+        ("clips", node.clips),
+        (f"order {node.order:g}", bool(node.order)),
+        (f"turn {place.turn:g}°", bool(place.turn)),
+        (f"scale {place.scale}", place.scale not in (1, (1, 1))),
+        (f"shape {type(node.shape).__name__.lower()}", node.shape is not None),
+        (f"reach {_reach(node.reach)}", node.reach is not None),
+        (f"carries {' '.join(sorted(node.carries or ()))}", node.carries is not None),
+        ("of no size", 0 in node.size),
+    ]
+    return {
+        "path": node.path,
+        "name": node.name,
+        "depth": len(node.line()) - 1,
+        "edges": list(node.edges),
+        "solidity": node.effective,
+        "given_solidity": node.solidity,
+        "role": node.role,
+        "notes": [note for note, holds in notes if holds],
+    }
+
+
+@main.command()
+@SCENE
+@click.argument("x", type=float)
+@click.argument("y", type=float)
+@click.option("--kind", type=click.Choice(["mouse", "touch", "pen"]), default="mouse", help="Touch has a longer reach.")
+@click.option("--all", "all_nodes", is_flag=True, help="Show also layers and the nodes that lie elsewhere.")
+@WINDOW
+@AS_JSON
+def pick(
+    scene: Path, x: float, y: float, kind: str, all_nodes: bool, window: tuple[float, float] | None, as_json: bool
+) -> None:
+    """Say what lies at the point X, Y of the window in SCENE, front to back, and what ruled the others out."""
+    from glent.diagnose import Outcome, why
+
+    router, _ = router_for(scene, window)
+    found = why(router, x, y, kind)
+    locals_ = {hit.node: hit.local for hit in router.hits(x, y, kind=kind)}
+    world = {action: router.would_reach_world(x, y, action) for action in ("press", "move", "wheel")}
+    if as_json:
+        emit(
+            {
+                "point": [x, y],
+                "world": world,
+                "nodes": [
+                    {
+                        "node": one.node.path,
+                        "outcome": one.outcome.name.lower(),
+                        "by": one.by.path,
+                        "local": list(locals_[one.node]) if one.node in locals_ else None,
+                        "sentence": one.sentence,
+                    }
+                    for one in found
+                ],
+            }
+        )
+        return
+    shown = table("", "local>", "front to back")
+    outside = 0
+    for one in found:
+        if not all_nodes and not one.hit and (not one.inside or one.node.parent is None):
+            outside += 1
+            continue
+        local = locals_.get(one.node)
+        mark = {Outcome.OFFERED: "hit", Outcome.REACHED: "near", Outcome.COVERED: "covered"}.get(one.outcome, "")
+        shown.add_row(mark, f"{local[0]:.1f}, {local[1]:.1f}" if local else "", one.sentence)
+    out = console()
+    if shown.row_count:
+        out.print(shown)
+    if outside:
+        out.print(f"{outside} others, layers and nodes that lie elsewhere, are not shown (--all shows them)")
+    goes = ", ".join(f"a {action} to {'the world' if yes else 'the UI'}" for action, yes in world.items())
+    out.print(f"From a free mouse at ({x:g}, {y:g}) would go: {goes}.")
+
+
+def steps_of(scene: Path, recording: Path, steer: bool = True) -> tuple[list[Step], Harbour | None]:
+    """Every step of a replay, with progress shown where it is long and someone looks."""
+    from rich.progress import track
+
+    router, harbour = router_for(scene)
+    given = read_recording(recording)
+    show = sys.stderr.isatty() and len(given.samples) > 5_000
+    steps = []
+    for step in track(
+        replay(router, given),
+        "replaying",
+        total=len(given.samples),
+        disable=not show,
+        transient=True,
+        console=_stderr(),
+    ):
+        if harbour is not None and steer:
+            harbour.steer(step.sample, step.verdict)
+        steps.append(step)
+    return steps, harbour
+
+
+def _stderr() -> Console:
+    from rich.console import Console
+
+    return Console(stderr=True)
+
+
+@main.command("replay")
+@SCENE
+@click.argument("recording", type=_Recording())
+@click.option("--log", type=click.Path(dir_okay=False, path_type=Path), help="Write the event log here, as JSON Lines.")
+@click.option(
+    "--against",
+    type=click.Path(exists=True, dir_okay=False, path_type=Path),
+    help="Compare with an event log written before; differences are findings (exit code 1).",
+)
+@click.option("--every", is_flag=True, help="List every sample, not only presses, wheels and what was noted.")
+@AS_JSON
+def replay_command(
+    scene: Path, recording: Path, log: Path | None, against: Path | None, every: bool, as_json: bool
+) -> None:
+    """Feed RECORDING to SCENE again, and show who got what and why."""
+    steps, _ = steps_of(scene, recording)
+    given = read_recording(recording)
+    digest = digest_of(scene)
+    made = EventLog(digest, log_rows(steps))
+    findings = []
+    if given.scene is not None and given.scene != digest:
+        findings.append("the recording was made with another scene file, or an earlier state of this one")
+    if against is not None:
+        findings += made.differences(against)
+    if log is not None:
+        made.write(log)
+    if as_json:
+        emit({"counts": counts_of(steps), "findings": findings, "steps": [_step_row(step) for step in steps]})
+    else:
+        out = console()
+        shown = table("time>", "sample", "goes to", "why")
+        for step in steps:
+            row = _step_row(step)
+            if every or row["action"] in ("press", "wheel") or step.note:
+                shown.add_row(f"{row['time']:.3f}", row["action"], row["to"], row["why"])
+        out.print(shown)
+        out.print(summary(counts_of(steps)))
+        for finding in findings:
+            out.print(f"found: {finding}", soft_wrap=True)
+        if log is not None:
+            out.print(f"the event log is in {log}: {len(made.rows)} rows")
+    if findings:
+        sys.exit(1)
+
+
+def _step_row(step: Step) -> dict[str, Any]:
+    sample, verdict = step.sample, step.verdict
+    action = getattr(sample, "action", None) or ("wheel" if isinstance(sample, glent.WheelSample) else "window")
+    owner = verdict.owner.path if verdict.owner is not None else None
+    return {
+        "time": sample.time,
+        "action": action,
+        "to": "world" if verdict.world else owner or "nobody",
+        "why": verdict.why,
+        "events": [f"{event.kind} {event.node.path}" for event in verdict.events],
+        "lifts": list(verdict.lifts),
+        "note": step.note,
+    }
+
+
+def counts_of(steps: list[Step]) -> dict[str, int]:
+    """How many samples went where."""
+    world = sum(step.verdict.world for step in steps)
+    ui = sum(step.verdict.owner is not None for step in steps)
+    events = sum(len(verdict.events) for step in steps for verdict in (step.verdict, *step.verdict.inner))
+    return {"samples": len(steps), "ui": ui, "world": world, "nobody": len(steps) - ui - world, "events": events}
+
+
+def summary(counts: dict[str, int]) -> str:
+    """The counts as a sentence."""
+    return (
+        f"{counts['samples']} samples: {counts['ui']} went to the UI, {counts['world']} to the world and"
+        f" {counts['nobody']} to nobody; {counts['events']} events were routed."
+    )
+
+
+@main.command("map")
+@SCENE
+@WINDOW
+@click.option("--out", type=click.Path(dir_okay=False, path_type=Path), help="Draw it here, as PNG or SVG by suffix.")
+@AS_JSON
+def map_command(scene: Path, window: tuple[float, float] | None, out: Path | None, as_json: bool) -> None:
+    """Show who gets a press at every pixel of the window: the world, glass, or which solid."""
+    from glent.diagnose import Zone, pass_map
+    from glent.figures.palette import ZONE_NAMES
+
+    router, _ = router_for(scene, window)
+    found = pass_map(router.scene)
+    if out is not None:
+        draw_to(out, lambda: _draw_map(router.scene, found, out, scene))
+    pixels = found.pixels()
+    zones = {zone: found.share(zone) for zone in Zone}
+    if as_json:
+        emit(
+            {
+                "size": list(found.zones.shape[::-1]),
+                "zones": {zone.name.lower(): share for zone, share in zones.items()},
+                "pixels": {node.path: count for node, count in pixels.items()},
+                "figure": str(out) if out is not None else None,
+            }
+        )
+        return
+    to = console()
+    shown = table("part of the window>", "a press there goes to")
+    for zone, share in zones.items():
+        shown.add_row(f"{share * 100:.1f} %", ZONE_NAMES[zone])
+    to.print(shown)
+    largest = table("pixels>", "node", "what it is")
+    for node, count in list(pixels.items())[:15]:
+        largest.add_row(f"{count:,}", node.path, node.effective + ("" if node.is_enabled else ", disabled"))
+    to.print(largest)
+    if len(pixels) > 15:
+        to.print(f"… and {len(pixels) - 15} more nodes (--json lists them)")
+    to.print(f"the picture is in {out}" if out is not None else "--out FILE.png draws it")
+
+
+def _draw_map(scene: glent.Scene, found: Any, out: Path, path: Path) -> None:
+    from glent.figures import draw_map
+
+    draw_map(scene, found, out, f"{path.stem}: who gets a press, at {_size(scene.window)}")
+
+
+def draw_to(path: Path, draw: Callable[[], None]) -> None:
+    """Draw a figure, or say in one line why its file cannot be written."""
+    try:
+        path.parent.mkdir(parents=True, exist_ok=True)
+        draw()
+    except (OSError, ValueError) as error:
+        raise click.ClickException(f"{path} cannot be drawn: {error}") from None
+
+
+@main.command()
+@SCENE
+@click.argument("recording", type=_Recording())
+@click.option("--out", type=click.Path(dir_okay=False, path_type=Path), required=True, help="PNG or SVG by suffix.")
+def timeline(scene: Path, recording: Path, out: Path) -> None:
+    """Draw who got each sample of RECORDING over time, when it is fed to SCENE."""
+    from glent.figures import draw_timeline
+
+    steps, _ = steps_of(scene, recording)
+    draw_to(out, lambda: draw_timeline(steps, out, f"{recording.stem}: who got each sample"))
+    click.echo(f"the picture is in {out}; {summary(counts_of(steps))}")
+
+
+@main.command()
+@click.argument("what", type=click.Choice(["scene", "recording"]), default="scene")
+def schema(what: str) -> None:
+    """Print the JSON Schema of scene files, or of the lines of a recording."""
+    emit(scene_schema() if what == "scene" else recording_schema())
+
+
+@main.command()
+@click.argument("scene", type=_Scene(), default=HARBOUR)
+@click.option("--record", type=click.Path(dir_okay=False, path_type=Path), help="Write what is played to a recording.")
+@click.option("--seconds", type=float, help="Close by itself after so long.")
+@click.option("--shot", type=click.Path(dir_okay=False, path_type=Path), help="On closing, save the window as PNG.")
+def play(scene: Path, record: Path | None, seconds: float | None, shot: Path | None) -> None:
+    """Open SCENE in a window, drawn plainly, with each verdict in a status line."""
+    from glent.demo.window import play_window
+
+    router, harbour = router_for(scene)
+    made = play_window(router, harbour, digest_of(scene), record is not None, seconds, shot)
+    if made is not None and record is not None:
+        from glent.formats import write_recording
+
+        write_recording(made, record)
+        click.echo(f"{len(made.samples)} samples are in {record}")
+
+
+@main.command()
+@click.option(
+    "--out", type=click.Path(file_okay=False, path_type=Path), default=Path("build/demo"), show_default=True,
+    help="Where the pictures and the log go.",
+)  # fmt: skip
+def demo(out: Path) -> None:
+    """Run the whole example on the shipped data, without a window."""
+    from glent.demo.tour import tour
+
+    logging.getLogger("glent").setLevel(logging.CRITICAL)  # one handler raises on purpose, and the tour says so
+    out.mkdir(parents=True, exist_ok=True)
+    tour(out, console())

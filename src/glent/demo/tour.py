@@ -1,0 +1,85 @@
+"""What `glent demo` tells a newcomer: the scene, the shift, ten decisions, and where the pictures are."""
+
+from __future__ import annotations
+
+import textwrap
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from glent.demo import HARBOUR, SHIFT
+from glent.demo.shift import manned
+from glent.diagnose import pass_map
+from glent.figures import draw_map, draw_timeline
+from glent.formats import EventLog, Step, log_rows, read_recording, replay
+from glent.formats.recording import digest_of
+
+if TYPE_CHECKING:
+    from rich.console import Console
+
+__all__ = ["TELLING", "telling", "tour"]
+
+TELLING = (
+    "W1, W6",
+    "S1",
+    "S2: the fog",
+    "S2, P2",
+    "S5: a disabled",
+    "H1: the compass",
+    "P2: the release",
+    "P3: a release outside",
+    "P11: the focus goes",
+    "H5: a finger five",
+)
+"""How the notes begin whose decisions the tour shows."""
+
+
+def telling(steps: list[Step]) -> list[Step]:
+    """The ten most telling decisions of the shift, in order of time."""
+    return [step for step in steps if step.note is not None and step.note.startswith(TELLING)]
+
+
+def tour(out: Path, console: Console) -> None:
+    """Replay the shift, twice, and tell what happened."""
+    say = console.print
+    router, harbour = manned()
+    nodes = sum(1 for _ in router.scene.walk())
+    say("Kelp Harbour, at night. A dispatcher's desk lies over the water: a toolbar, a list of tugs,")
+    say("a hold with crates, a compass, a crane, and fog that one clicks through.")
+    say(f"The scene has {nodes} nodes in {len(router.scene.layers)} layers. Where no node wants a click, it is the")
+    say("water's, and a tug is sent there. That must never happen by a click on the desk.\n")
+    recording = read_recording(SHIFT)
+    steps = []
+    for step in replay(router, recording):
+        harbour.steer(step.sample, step.verdict)
+        steps.append(step)
+    world = sum(step.verdict.world for step in steps)
+    ui = sum(step.verdict.owner is not None for step in steps)
+    sent = [order for order in harbour.orders if " is sent to " in order]
+    say(f"A recorded shift of {len(steps)} inputs was fed to it: {ui} went to the UI, {world} to the world,")
+    say(f"{len(steps) - ui - world} to nobody. {len(sent)} times a tug was sent somewhere, each time by a click that")
+    say("the world was given.\n")
+    say("Ten decisions, each with the reason the library gave:\n")
+    for number, step in enumerate(telling(steps), 1):
+        laws, _, what = (step.note or "").partition(": ")
+        goes = "the world" if step.verdict.world else "the UI" if step.verdict.owner is not None else "nobody"
+        say(f"{number:2}. {step.sample.time:5.1f} s  {what}  ({laws})")
+        lifts = f" (lifted: {', '.join(step.verdict.lifts)})" if step.verdict.lifts else ""
+        for line in textwrap.wrap(f"to {goes}: {step.verdict.why}{lifts}.", 84):
+            say(f"             {line}")
+    log = EventLog(digest_of(HARBOUR), log_rows(steps))
+    again = EventLog(digest_of(HARBOUR), log_rows(replay(manned()[0], recording)))
+    same = "byte for byte the same" if log.lines() == again.lines() else "NOT the same"
+    files = {
+        "who gets a press at every pixel": out / "map.png",
+        "who got each input, over time": out / "timeline.png",
+        f"the event log, {len(log.rows)} rows": out / "events.jsonl",
+    }
+    fresh = manned()[0].scene
+    paths = list(files.values())
+    draw_map(fresh, pass_map(fresh), paths[0], "Kelp Harbour: who gets a press")
+    draw_timeline(steps, paths[1], "The night shift: who got each input")
+    log.write(paths[2])
+    say(f"\nFed a second time, the shift gave {len(again.rows)} rows of events: {same}.\n")
+    for what, path in files.items():
+        say(f"  {what + ':':40} {path}")
+    say("\nNext: `glent pick harbour 300 352`, `glent tree harbour`, or `glent play` for a window.")

@@ -1,0 +1,103 @@
+"""The harbour in a real window: SDL events in, verdicts in a status line."""
+
+from __future__ import annotations
+
+import time
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+import pygame
+
+from glent.adapters.pygame_events import PygameSource
+from glent.core.input.samples import PointerSample, WindowSample
+from glent.demo.painting import BAR, paint_scene, paint_status, paint_water
+from glent.formats import Recording
+
+if TYPE_CHECKING:
+    from glent.core.input.samples import Sample
+    from glent.core.routing.router import Router
+    from glent.core.routing.verdict import Verdict
+    from glent.demo.harbour import Harbour
+
+__all__ = ["Window", "play_window"]
+
+FRAMES = 60
+
+
+class Window:
+    """A scene in a pygame window. One :meth:`frame` takes the events that have come, and draws.
+
+    :ivar status: the last verdict that was not an idle move's: what the status line says.
+    """
+
+    def __init__(self, router: Router, harbour: Harbour | None, record: Recording | None = None) -> None:
+        self.router = router
+        self.harbour = harbour
+        self.recording = record
+        self.open = True
+        pygame.init()
+        pygame.display.set_caption("Glent")
+        width, height = (round(side) for side in router.scene.window)
+        self.surface = pygame.display.set_mode((width, height + BAR), pygame.RESIZABLE)
+        self._began = time.monotonic()
+        self.source = PygameSource(self._clock)
+        self.status: Verdict | None = None
+
+    def _clock(self) -> float:
+        return time.monotonic() - self._began
+
+    def frame(self) -> None:
+        """One turn: events, samples, verdicts, picture."""
+        events = pygame.event.get()
+        self.open = self.open and not any(event.type == pygame.QUIT for event in events)
+        for sample in self.source.samples(events):
+            self.feed(sample)
+        self.router.tick(self._clock())
+        self.paint()
+
+    def feed(self, sample: Sample) -> None:
+        """Feed one sample, and let the world have what is its own."""
+        if isinstance(sample, WindowSample) and sample.what == "size" and sample.height is not None:
+            # The status line takes its part of the window; the scene has the rest.
+            sample = WindowSample(sample.time, "size", sample.width, max(1.0, sample.height - BAR))
+        if self.recording is not None:
+            self.recording.add(sample)
+        verdict = self.router.feed(sample)
+        if self.harbour is not None:
+            self.harbour.steer(sample, verdict)
+        idle = isinstance(sample, PointerSample) and sample.action == "move" and not sample.buttons
+        if not idle or self.status is None or verdict.events:
+            self.status = verdict
+
+    def paint(self) -> None:
+        """Draw everything and show it."""
+        self.surface = pygame.display.get_surface() or self.surface
+        paint_water(self.surface, self.router.scene, self.harbour)
+        paint_scene(self.surface, self.router.scene)
+        world, why = (self.status.world, self.status.why) if self.status is not None else (False, "nothing came in yet")
+        paint_status(self.surface, world, why)
+        pygame.display.flip()
+
+
+def play_window(
+    router: Router,
+    harbour: Harbour | None,
+    digest: str,
+    record: bool = False,
+    seconds: float | None = None,
+    shot: Path | None = None,
+) -> Recording | None:
+    """Open a window on a scene until it is closed, or for some seconds; the recording, if one is wanted."""
+    recording = Recording(router.scene.window, digest) if record else None
+    window = Window(router, harbour, recording)
+    clock = pygame.time.Clock()
+    began = time.monotonic()
+    try:
+        while window.open and (seconds is None or time.monotonic() - began < seconds):
+            window.frame()
+            clock.tick(FRAMES)
+        if shot is not None:
+            pygame.image.save(window.surface, str(shot))
+    finally:
+        pygame.quit()
+    return recording

@@ -1,0 +1,8 @@
+"""Pictures of what was found out. Needs the extra ``tools``."""
+
+from __future__ import annotations
+
+from glent.figures.map_figure import draw_map
+from glent.figures.timeline_figure import draw_timeline
+
+__all__ = ["draw_map", "draw_timeline"]

@@ -1,0 +1,107 @@
+"""The pass-through map as a picture."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+
+from glent.core.scene.scene import Scene
+from glent.diagnose import PassMap, Zone
+from glent.figures.palette import HATCHES, INK, PAPER, ZONE_COLOURS, ZONE_NAMES, new_figure, save
+
+__all__ = ["draw_map"]
+
+MOST_LABELS = 24
+LEAST_LABEL = (46, 17)
+
+
+def draw_map(scene: Scene, found: PassMap, path: str | Path, title: str = "") -> None:
+    """Draw who gets a press at every pixel; the format is by suffix (PNG or SVG)."""
+    from matplotlib.colors import ListedColormap
+    from matplotlib.patches import Patch
+
+    figure, axes = new_figure(0.05)
+    height, width = found.zones.shape
+    colours = ListedColormap([ZONE_COLOURS[zone] for zone in Zone])
+    axes.imshow(
+        found.zones, cmap=colours, vmin=0, vmax=len(Zone) - 1, interpolation="nearest", extent=(0, width, height, 0)
+    )
+    for zone, hatch in HATCHES.items():
+        inside = (found.zones == zone).astype(float)
+        if inside.any():
+            middle = (np.arange(width) + 0.5, np.arange(height) + 0.5)
+            axes.contourf(*middle, inside, levels=[0.5, 1.5], colors="none", hatches=[hatch])
+    _edges(axes, found)
+    _labels(axes, found)
+    axes.set_xlim(0, width)
+    axes.set_ylim(height, 0)
+    axes.set_title(title or "Who gets a press", loc="left", color=INK, fontsize=15)
+    axes.set_xlabel("window pixels, x to the right and y down", color=INK, fontsize=11)
+    axes.tick_params(labelsize=10)
+    handles = [
+        Patch(
+            facecolor=ZONE_COLOURS[zone],
+            edgecolor=INK,
+            hatch=HATCHES.get(zone),
+            label=f"{ZONE_NAMES[zone]} ({_percent(found.share(zone))})",
+        )
+        for zone in Zone
+        if found.share(zone) > 0
+    ]
+    figure.legend(handles=handles, loc="lower center", ncols=3, fontsize=11, frameon=False)
+    save(figure, str(path))
+
+
+def _percent(share: float) -> str:
+    return "under 0.1 %" if share < 0.001 else f"{share * 100:.1f} %"
+
+
+def _edges(axes: Any, found: PassMap) -> None:
+    """A line where one owner ends and another begins."""
+    from matplotlib.collections import LineCollection
+
+    owners = found.owners
+    rows, columns = np.nonzero(owners[1:, :] != owners[:-1, :])
+    level = [((x, y + 1), (x + 1, y + 1)) for x, y in zip(columns, rows, strict=True)]
+    rows, columns = np.nonzero(owners[:, 1:] != owners[:, :-1])
+    upright = [((x + 1, y), (x + 1, y + 1)) for x, y in zip(columns, rows, strict=True)]
+    axes.add_collection(LineCollection(level + upright, colors=PAPER, linewidths=0.8))
+
+
+def _labels(axes: Any, found: PassMap) -> None:
+    """The name of an owner in its largest free row of pixels, where there is room for it."""
+    for node, pixels in list(found.pixels().items())[:MOST_LABELS]:
+        index = found.nodes.index(node)
+        mine = found.owners == index
+        spot = _roomiest(mine)
+        if spot is None or pixels < LEAST_LABEL[0] * LEAST_LABEL[1]:
+            continue
+        x, y, room = spot
+        text = node.name
+        if len(text) * 6.3 > room:
+            continue
+        zone = Zone(found.zones[int(y), int(x)])
+        colour = PAPER if zone in (Zone.SOLID, Zone.DISABLED) else INK
+        behind = {"facecolor": ZONE_COLOURS[zone], "linewidth": 0, "pad": 1.0}
+        axes.text(x, y, text, ha="center", va="center", fontsize=9.5, color=colour, bbox=behind)
+
+
+def _roomiest(mine: Any) -> tuple[float, float, float] | None:
+    """The middle and length of the longest run of owned pixels that is owned a text's height up and down as well."""
+    tall = LEAST_LABEL[1] // 2
+    padded = np.pad(mine, ((tall, tall), (0, 0)))
+    free = mine.copy()
+    for shift in range(2 * tall + 1):
+        free &= padded[shift : shift + len(mine)]
+    best: tuple[float, float, float] | None = None
+    rows = np.flatnonzero(free.any(axis=1))
+    # From the middle outwards, so that of equally long runs the most central one is taken.
+    for row in sorted(rows[::2], key=lambda row: abs(row - rows.mean())):
+        edges = np.flatnonzero(np.diff(np.concatenate(([0], free[row].view(np.int8), [0]))))
+        lengths = edges[1::2] - edges[::2]
+        longest = int(np.argmax(lengths))
+        if best is None or lengths[longest] > best[2] * 1.2:
+            best = (float(edges[2 * longest] + lengths[longest] / 2), float(row), float(lengths[longest]))
+    return best

@@ -1,0 +1,46 @@
+"""Colours that stay apart in greyscale and for colour-blind eyes: they differ in lightness first, and in hatching."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from glent.diagnose import Zone
+
+__all__ = ["HATCHES", "INK", "PAPER", "ZONE_COLOURS", "ZONE_NAMES", "new_figure", "save"]
+
+INK = "#1b2430"
+PAPER = "#ffffff"
+
+ZONE_COLOURS = {
+    Zone.WORLD: "#eef3ec",
+    Zone.PASSED: "#cfdcd6",
+    Zone.GLASS: "#8fb0c4",
+    Zone.SOLID: "#2c4a66",
+    Zone.DISABLED: "#a5683a",
+}
+"""Lightness falls from the world to the solid; disabled is the one warm colour, and hatched."""
+
+HATCHES = {Zone.PASSED: "..", Zone.GLASS: "//", Zone.DISABLED: "xx"}
+
+ZONE_NAMES = {
+    Zone.WORLD: "world: nothing lies there",
+    Zone.PASSED: "world, through glass",
+    Zone.GLASS: "glass that listens",
+    Zone.SOLID: "a solid node",
+    Zone.DISABLED: "nobody: a disabled solid",
+}
+
+
+def new_figure(left: float, width: float = 12.8, height: float = 8.0) -> tuple[Any, Any]:
+    """A figure of 1280 × 800 pixels and axes in it that leave a part free at the left for labels; needs no display."""
+    from matplotlib.backends.backend_agg import FigureCanvasAgg
+    from matplotlib.figure import Figure
+
+    figure = Figure(figsize=(width, height), dpi=100, facecolor=PAPER)
+    FigureCanvasAgg(figure)
+    return figure, figure.add_axes((left, 0.15, 0.98 - left, 0.78))
+
+
+def save(figure: Any, path: str) -> None:
+    """Write a figure as PNG or SVG by suffix, without the date that would make equal pictures differ."""
+    figure.savefig(path, metadata={"Date": None} if path.lower().endswith(".svg") else {"Software": "glent"})

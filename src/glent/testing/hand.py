@@ -1,0 +1,132 @@
+"""A scripted user: moves, clicks, drags and turns the wheel by feeding samples, as a window would."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import TypeAlias
+
+from glent.core.input.samples import Button, PointerSample, Sample, WheelSample, WindowSample
+from glent.core.routing.pointer import bit_of
+from glent.core.routing.router import Router
+from glent.core.routing.verdict import Verdict
+from glent.core.scene.node import Node
+
+__all__ = ["Hand"]
+
+Target: TypeAlias = "Node | str | tuple[float, float]"
+"""A node, its path, or a point of the screen in window pixels."""
+
+
+class Hand:
+    """One pointer in the hand of a user who acts at a steady pace.
+
+    :param router: what is fed.
+    :param pointer: the pointer's name. :param kind: ``mouse``, ``touch`` or ``pen``.
+    :param pace: seconds from one sample to the next.
+    :param start: the time of the first sample, in seconds.
+    :param tap: called with every sample before it is fed, such as a recording's ``add``.
+
+    :ivar time: the time of the last sample. :ivar verdicts: the answers, in order.
+    """
+
+    def __init__(
+        self,
+        router: Router,
+        pointer: str = "mouse",
+        kind: str = "mouse",
+        pace: float = 0.016,
+        start: float = 0.0,
+        tap: Callable[[Sample], object] | None = None,
+    ) -> None:
+        self.router = router
+        self.pointer = pointer
+        self.kind = kind
+        self.pace = pace
+        self.time = start
+        self.tap = tap
+        self.pos = (0.0, 0.0)
+        self.buttons = 0
+        self.verdicts: list[Verdict] = []
+
+    def point(self, target: Target, at: tuple[float, float] = (0.5, 0.5)) -> tuple[float, float]:
+        """Where a target is on the screen; ``at`` is where in a node's box, in fractions of it."""
+        if isinstance(target, tuple):
+            return float(target[0]), float(target[1])
+        node = self.router.scene[target] if isinstance(target, str) else target
+        width, height = node.size
+        x, y = self.router.scene.point(node, width * at[0], height * at[1])
+        return round(x, 3), round(y, 3)
+
+    def feed(self, sample: Sample) -> Verdict:
+        """Feed any sample."""
+        if self.tap is not None:
+            self.tap(sample)
+        verdict = self.router.feed(sample)
+        self.verdicts.append(verdict)
+        return verdict
+
+    def wait(self, seconds: float) -> None:
+        """Let time pass before the next sample."""
+        self.time = round(self.time + seconds, 6)
+
+    def _pointer(self, action: str, button: Button | None = None) -> Verdict:
+        self.wait(self.pace)
+        number = None if button is None else int(button)
+        x, y = self.pos
+        return self.feed(PointerSample(self.time, action, x, y, self.pointer, self.kind, number, self.buttons))
+
+    def move(self, target: Target, steps: int = 1, at: tuple[float, float] = (0.5, 0.5)) -> Verdict:
+        """Go to a target in a straight line, in so many samples; the last verdict."""
+        (x0, y0), (x1, y1) = self.pos, self.point(target, at)
+        for step in range(1, steps + 1):
+            part = step / steps
+            self.pos = (round(x0 + (x1 - x0) * part, 3), round(y0 + (y1 - y0) * part, 3))
+            verdict = self._pointer("move")
+        return verdict
+
+    def press(self, button: Button = Button.PRIMARY) -> Verdict:
+        """Press a button where the hand is."""
+        self.buttons |= bit_of(button)
+        return self._pointer("press", button)
+
+    def release(self, button: Button = Button.PRIMARY) -> Verdict:
+        """Let a button go."""
+        self.buttons &= ~bit_of(button)
+        return self._pointer("release", button)
+
+    def click(
+        self, target: Target, button: Button = Button.PRIMARY, steps: int = 1, at: tuple[float, float] = (0.5, 0.5)
+    ) -> Verdict:
+        """Go to a target, press and release; the verdict of the press."""
+        if self.kind == "touch":
+            self.pos = self.point(target, at)
+        else:
+            self.move(target, steps, at)
+        verdict = self.press(button)
+        self.release(button)
+        return verdict
+
+    def drag(self, start: Target, end: Target, steps: int = 8, button: Button = Button.PRIMARY) -> Verdict:
+        """Press at one target, go to another, release; the verdict of the press."""
+        self.move(start)
+        verdict = self.press(button)
+        self.move(end, steps)
+        self.release(button)
+        return verdict
+
+    def cancel(self) -> Verdict:
+        """The system takes the pointer away."""
+        self.buttons = 0
+        return self._pointer("cancel")
+
+    def wheel(self, dy: float, dx: float = 0.0, unit: str = "line") -> Verdict:
+        """Turn the wheel where the hand is."""
+        self.wait(self.pace)
+        x, y = self.pos
+        return self.feed(WheelSample(self.time, x, y, dx, dy, unit, self.pointer))
+
+    def window(self, what: str, width: float | None = None, height: float | None = None) -> Verdict:
+        """Something happens to the window."""
+        self.wait(self.pace)
+        pointer = self.pointer if what == "pointer_left" else None
+        return self.feed(WindowSample(self.time, what, width, height, pointer))
