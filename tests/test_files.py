@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import time
+from contextlib import suppress
 from pathlib import Path
 
 import jsonschema
@@ -164,7 +165,7 @@ def test_a_hostile_file_ends_in_a_clear_error_soon(tmp_path: Path, name: str) ->
     file = tmp_path / name
     file.write_bytes(content if isinstance(content, bytes) else content.encode())
     began = time.perf_counter()
-    with pytest.raises(FileError, match="expected|most|larger|is no") as caught:
+    with pytest.raises(FileError, match=r"expected|most|larger|is no") as caught:
         read_scene(file)
     assert time.perf_counter() - began < 20
     assert len(str(caught.value)) < 1000
@@ -187,10 +188,8 @@ def test_a_hostile_file_ends_in_a_clear_error_soon(tmp_path: Path, name: str) ->
     )
 )
 def test_any_document_is_a_scene_or_a_file_error(document: object) -> None:
-    try:
-        scene_from(document)
-    except FileError as error:
-        assert error.problems
+    with suppress(FileError):
+        assert scene_document(scene_from(document))["glent"] == "scene"
 
 
 def recording() -> Recording:

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import json
 import logging
+import os
 import sys
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
@@ -320,7 +321,7 @@ def replay_command(
         out.print(shown)
         out.print(summary(counts_of(steps)))
         for finding in findings:
-            out.print(f"found: {finding}", soft_wrap=True)
+            out.print(f"found: {finding}", markup=False)
         if log is not None:
             out.print(f"the event log is in {log}: {len(made.rows)} rows")
     if findings:
@@ -440,6 +441,7 @@ def schema(what: str) -> None:
 @click.option("--shot", type=click.Path(dir_okay=False, path_type=Path), help="On closing, save the window as PNG.")
 def play(scene: Path, record: Path | None, seconds: float | None, shot: Path | None) -> None:
     """Open SCENE in a window, drawn plainly, with each verdict in a status line."""
+    os.environ.setdefault("PYGAME_HIDE_SUPPORT_PROMPT", "1")
     from glent.demo.window import play_window
 
     router, harbour = router_for(scene)

@@ -18,7 +18,7 @@ if TYPE_CHECKING:
     from glent.core.scene.scene import Scene
     from glent.demo.harbour import Harbour
 
-__all__ = ["BAR", "paint_scene", "paint_status", "paint_water"]
+__all__ = ["BAR", "fonts", "paint_scene", "paint_status", "paint_water"]
 
 BAR = 30
 """The height of the status line, in pixels."""
@@ -166,13 +166,14 @@ def _caption(node: Node) -> str | None:
     return node.name.replace("-", " ") if wordy or node.name == "tide" else None
 
 
-_fonts: dict[int, pygame.font.Font] = {}
+fonts: dict[int, pygame.font.Font] = {}
+"""By size. A font does not outlive pygame's font module, so whoever starts that anew empties this."""
 
 
 def _font(size: int) -> pygame.font.Font:
-    if size not in _fonts:
-        _fonts[size] = pygame.font.Font(None, size + 4)
-    return _fonts[size]
+    if size not in fonts:
+        fonts[size] = pygame.font.Font(None, size + 4)
+    return fonts[size]
 
 
 def paint_status(surface: pygame.Surface, world: bool, text: str) -> None:

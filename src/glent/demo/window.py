@@ -10,7 +10,7 @@ import pygame
 
 from glent.adapters.pygame_events import PygameSource
 from glent.core.input.samples import PointerSample, WindowSample
-from glent.demo.painting import BAR, paint_scene, paint_status, paint_water
+from glent.demo.painting import BAR, fonts, paint_scene, paint_status, paint_water
 from glent.formats import Recording
 
 if TYPE_CHECKING:
@@ -35,7 +35,9 @@ class Window:
         self.harbour = harbour
         self.recording = record
         self.open = True
-        pygame.init()
+        pygame.display.init()  # nothing else of pygame is wanted, sound least of all
+        pygame.font.init()
+        fonts.clear()
         pygame.display.set_caption("Glent")
         width, height = (round(side) for side in router.scene.window)
         self.surface = pygame.display.set_mode((width, height + BAR), pygame.RESIZABLE)

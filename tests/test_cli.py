@@ -1,0 +1,152 @@
+from __future__ import annotations
+
+import json
+import subprocess
+import sys
+from pathlib import Path
+
+import jsonschema
+import pytest
+from click.testing import CliRunner
+
+from glent.cli import main
+from glent.demo import HARBOUR
+
+
+def run(*words: object, code: int = 0) -> str:
+    result = CliRunner().invoke(main, [str(word) for word in words])
+    assert result.exit_code == code, result.output
+    assert (
+        all(len(line.rstrip()) <= 100 for line in result.stdout.splitlines())
+        or "--json" in words
+        or words[0] == "schema"
+    )
+    assert "\x1b[" not in result.output
+    return result.output
+
+
+def test_demo_tells_a_newcomer_what_happened(tmp_path: Path) -> None:
+    said = run("demo", "--out", tmp_path)
+    for part in (
+        "Kelp Harbour",
+        "inputs was fed",
+        "to the world",
+        "10.",
+        "byte for byte the same",
+        "which is solid",
+        "lifted: mouse/primary",
+        "glent play",
+    ):
+        assert part in said
+    for name in ("map.png", "timeline.png", "events.jsonl"):
+        assert (tmp_path / name).stat().st_size > 10_000
+        assert name in said.replace("\n", "")
+    header, *rows = (tmp_path / "events.jsonl").read_text().splitlines()
+    assert json.loads(header)["rows"] == len(rows) > 500
+
+
+def test_tree(tmp_path: Path) -> None:
+    said = run("tree", "harbour")
+    for part in (
+        "send-tug",
+        "212,8 140×40",
+        "carries enter",
+        "disabled",
+        "shape polygon",
+        "hidden",
+        "3 layers",
+    ):
+        assert part in said
+    rows = json.loads(run("tree", HARBOUR, "--json"))
+    assert rows[0] == {
+        "path": "dial",
+        "name": "dial",
+        "depth": 0,
+        "edges": [0, 0, 1280, 720],
+        "solidity": "hollow",
+        "given_solidity": "hollow",
+        "role": None,
+        "notes": ["order 10"],
+    }
+
+
+def test_pick_says_what_is_hit_and_what_ruled_the_others_out() -> None:
+    said = run("pick", "harbour", 300, 400)
+    for part in (
+        "hit",
+        "hud/compass is hit",
+        "covered",
+        "dial/tide is hit, but covered by hud/compass",
+        "a press to the UI",
+    ):
+        assert part in said
+    assert "hud/hold" not in said
+    assert "hud/hold" in run("pick", "harbour", 300, 400, "--all")
+    assert "near" in run("pick", "harbour", 207, 28, "--kind", "touch")
+    found = json.loads(run("pick", "harbour", 640, 600, "--json", "--window", "1920x1080"))
+    assert found["world"] == {"press": True, "move": True, "wheel": True}
+    assert found["point"] == [640, 600]
+
+
+def test_map(tmp_path: Path) -> None:
+    picture = tmp_path / "sub" / "map.svg"
+    said = run("map", "harbour", "--out", picture)
+    for part in ("a solid node", "world, through glass", "hud/hold", "map.svg"):
+        assert part in said.replace("\n", "")
+    assert picture.read_text().startswith("<?xml")
+    found = json.loads(run("map", "harbour", "--json", "--window", "640x360"))
+    assert sum(found["zones"].values()) == pytest.approx(1)
+    assert found["size"] == [640, 360]
+    assert "cannot be drawn" in run("map", "harbour", "--out", tmp_path / "map.doc", code=1)
+
+
+def test_replay_and_timeline(tmp_path: Path) -> None:
+    log = tmp_path / "log.jsonl"
+    said = run("replay", "harbour", "night-shift", "--log", log)
+    for part in ("which is solid", "samples:", "went to the UI", "log.jsonl"):
+        assert part in said.replace("\n", "")
+    run("replay", "harbour", "night-shift", "--against", log)
+    moved = tmp_path / "moved.yaml"
+    moved.write_text(HARBOUR.read_text().replace("order: 5", "order: -5"))
+    found = run("replay", moved, "night-shift", "--against", log, code=1)
+    assert "found: the recording was made with another scene file" in found.replace("\n", " ")
+    answer = json.loads(run("replay", "harbour", "night-shift", "--json"))
+    assert (
+        answer["counts"]["samples"]
+        == len(answer["steps"])
+        == sum(answer["counts"][who] for who in ("ui", "world", "nobody"))
+    )
+    picture = tmp_path / "t.png"
+    assert "t.png" in run("timeline", "harbour", "night-shift", "--out", picture).replace("\n", "")
+    assert picture.read_bytes()[:4] == b"\x89PNG"
+
+
+@pytest.mark.parametrize("what", ["scene", "recording"])
+def test_schema_is_a_schema(what: str) -> None:
+    schema = json.loads(run("schema", what))
+    jsonschema.Draft202012Validator.check_schema(schema)
+
+
+@pytest.mark.parametrize(
+    ("words", "part"),
+    [
+        (("tree", "nowhere.yaml"), "cannot be read"),
+        (("tree", "setup.cfg"), "ends in '.cfg'"),
+        (("pick", "harbour", "x", "1"), "'x' is not a valid float"),
+        (("pick", "harbour", "nan", "1"), "x is nan"),
+        (("map", "harbour", "--window", "big"), "1920x1080"),
+        (("map", "harbour", "--window", "0x5"), "above zero"),
+        (("replay", "harbour", "harbour"), "cannot be read"),
+        (("dance",), "No such command"),
+        (("tree",), "Missing argument"),
+    ],
+)
+def test_bad_usage_and_bad_files_end_with_code_2(words: tuple, part: str) -> None:
+    assert part in run(*words, code=2)
+
+
+def test_import_glent_loads_the_core_alone() -> None:
+    outside = {"numpy", "pydantic", "yaml", "click", "rich", "matplotlib", "pygame", "pandas", "logging"}
+    code = f"import glent, sys; print(sorted({{name.split('.')[0] for name in sys.modules}} & {outside}))"
+    done = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True)
+    assert done.stdout.strip() == "[]"
