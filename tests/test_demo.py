@@ -34,9 +34,8 @@ LAWS = {
 @pytest.fixture(scope="module")
 def played() -> tuple[list, Harbour, list]:
     """The shift, replayed, with every law that can be asked checked at every sample."""
-    router, harbour = shift_module.manned()
     errors: list = []
-    router._flow._on_error = lambda error, event: errors.append((error, event))
+    router, harbour = shift_module.manned(on_error=lambda error, event: errors.append((error, event)))
     recording = read_recording(SHIFT)
     steps = []
     for number, sample in enumerate(recording.samples):
@@ -103,7 +102,7 @@ def verdict_at(steps: list, note: str) -> glent.Verdict:
         ("P2: the icon", False, "hud/toolbar/send-tug", Reason.SOLID),
         ("P3: a release outside", False, "hud/toolbar/recall", Reason.HELD),
         ("P10: … a second", False, "hud/toolbar/horn", Reason.HELD),
-        ("H5: a finger", False, "hud/toolbar/send-tug", Reason.SOLID),
+        ("H5: a finger", False, "hud/toolbar/send-tug", Reason.REACHED),
         ("H5: but not", False, "hud/toolbar/recall", Reason.SOLID),
         ("R2:", False, "hud/toolbar/watch/relief", Reason.SOLID),
         ("P11: the pointer is spent", False, None, Reason.SPENT),

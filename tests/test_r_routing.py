@@ -1,7 +1,5 @@
 from __future__ import annotations
 
-import logging
-
 import pytest
 
 import glent
@@ -138,7 +136,6 @@ def test_r5_what_another_had_taken_stays_taken() -> None:
 
 
 def test_r5_errors_are_logged_by_default_and_on_error_may_fail_too(caplog: pytest.LogCaptureFixture) -> None:
-    logging.disable(logging.NOTSET)
     for on_error in (None, lambda error, event: 1 / 0):
         scene = glent.Scene(size=(10, 10))
         scene.layer("l").add("a").on("click", lambda event: [][1])

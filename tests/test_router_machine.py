@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import logging
 from collections import Counter, defaultdict
 
 import pytest
@@ -205,7 +204,7 @@ class RouterMachine(RuleBasedStateMachine):
         self.router.settle()
         self.model.settle()
         counts: Counter = Counter()
-        for name, pointer in self.router._pointers.items():
+        for name, pointer in self.router._pointing.pointers.items():
             counts.update(pointer.hovered.keys())
             assert {node for node in pointer.hovered if node.listens("enter")} == {
                 n for n in self.inside[name] if n.listens("enter")
@@ -220,10 +219,11 @@ class RouterMachine(RuleBasedStateMachine):
             assert node.look in ("idle", "hot", "pressed", "off")
             if node.look == "pressed":
                 assert any(
-                    p.press is not None and p.press.owner.is_within(node) for p in self.router._pointers.values()
+                    p.press is not None and p.press.owner.is_within(node)
+                    for p in self.router._pointing.pointers.values()
                 )
         for name, owed in self.owed.items():
-            pointer = self.router._pointers.get(name)
+            pointer = self.router._pointing.pointers.get(name)
             held = pointer.press if pointer is not None and pointer.hold == "ui" else None
             for node in owed:  # whoever heard a press and not its end is on the path of a press that is still held,
                 # or was passed over as glass, and hears nothing more (P2)
@@ -314,7 +314,6 @@ class WildMachine(RouterMachine):
             assert verdict.why
 
 
-logging.disable(logging.CRITICAL)
 steps = settings(max_examples=60, stateful_step_count=50, deadline=None, suppress_health_check=list(HealthCheck))
 TestRouterMachine = RouterMachine.TestCase
 TestRouterMachine.settings = steps

@@ -5,8 +5,6 @@ Exit codes: 0 all is well, 1 something was found, 2 bad usage or a bad file.
 
 from __future__ import annotations
 
-import json
-import logging
 import os
 import sys
 from pathlib import Path
@@ -15,123 +13,38 @@ from typing import TYPE_CHECKING, Any
 import click
 
 import glent
-from glent.core.errors import GlentError
-from glent.demo import HARBOUR, SHIFT
-from glent.demo.harbour import Harbour
-from glent.demo.shift import manned
+from glent.demo import HARBOUR
 from glent.formats import (
     EventLog,
     Step,
     log_rows,
     read_recording,
-    read_scene,
     recording_schema,
     replay,
     scene_schema,
 )
 from glent.formats.recording import digest_of
+from glent.terminal import (
+    AS_JSON,
+    SCENE,
+    WIDTH,
+    WINDOW,
+    Commands,
+    RecordingParam,
+    SceneParam,
+    console,
+    draw_to,
+    emit,
+    router_for,
+    stderr_console,
+    table,
+)
 
 if TYPE_CHECKING:
-    from collections.abc import Callable
-
-    from rich.console import Console
-    from rich.table import Table
-
-WIDTH = 100
+    from glent.demo.harbour import Harbour
 
 
-def console() -> Console:
-    """Where tables go: as wide as the terminal, and 100 columns where there is none."""
-    from rich.console import Console
-
-    return Console(width=None if sys.stdout.isatty() else WIDTH, highlight=False, soft_wrap=False)
-
-
-def table(*columns: str, title: str | None = None) -> Table:
-    """A plain table that reads well without colour; a column ending in ``>`` is aligned to the right."""
-    from rich import box
-    from rich.table import Table
-
-    made = Table(title=title, box=box.SIMPLE_HEAD, title_justify="left", title_style="bold", pad_edge=False)
-    for column in columns:
-        made.add_column(column.rstrip(">"), justify="right" if column.endswith(">") else "left", overflow="fold")
-    return made
-
-
-def emit(value: Any) -> None:
-    """Print a value as JSON."""
-    click.echo(json.dumps(value, indent=1, ensure_ascii=False))
-
-
-class _Scene(click.ParamType[Path]):
-    """A scene file, or the word ``harbour`` for the one that is shipped."""
-
-    name = "scene"
-
-    def convert(self, value: Any, param: click.Parameter | None, ctx: click.Context | None) -> Path:
-        if isinstance(value, Path):
-            return value
-        return HARBOUR if value == "harbour" and not Path(value).exists() else Path(value)
-
-
-class _Recording(click.ParamType[Path]):
-    """A recording, or the word ``night-shift`` for the one that is shipped."""
-
-    name = "recording"
-
-    def convert(self, value: Any, param: click.Parameter | None, ctx: click.Context | None) -> Path:
-        if isinstance(value, Path):
-            return value
-        return SHIFT if value == "night-shift" and not Path(value).exists() else Path(value)
-
-
-class _Size(click.ParamType[tuple[float, float]]):
-    """A width and a height, as in ``1920x1080``."""
-
-    name = "WxH"
-
-    def convert(self, value: Any, param: click.Parameter | None, ctx: click.Context | None) -> tuple[float, float]:
-        if isinstance(value, tuple):
-            return value
-        parts = str(value).lower().split("x")
-        try:
-            width, height = (float(part) for part in parts)
-        except ValueError:
-            self.fail(f"{value!r} is no size; expected a width and a height such as 1920x1080", param, ctx)
-        return width, height
-
-
-SCENE = click.argument("scene", type=_Scene())
-AS_JSON = click.option("--json", "as_json", is_flag=True, help="Print JSON instead of text.")
-WINDOW = click.option("--window", type=_Size(), help="The window's size in pixels; by default the scene's own size.")
-
-
-def router_for(path: Path, window: tuple[float, float] | None = None) -> tuple[glent.Router, Harbour | None]:
-    """A router for a scene file; the shipped scene comes with its handlers and its world."""
-    if path == HARBOUR:
-        router, harbour = manned()
-    else:
-        router, harbour = glent.Router(read_scene(path)), None
-    if window is not None:
-        router.scene.window = window
-    return router, harbour
-
-
-class _Group(click.Group):
-    """Turns the library's errors into one clear line and exit code 2."""
-
-    def invoke(self, ctx: click.Context) -> Any:
-        try:
-            return super().invoke(ctx)
-        except GlentError as error:
-            click.echo(f"glent: {error}", err=True)
-            ctx.exit(2)
-        except ModuleNotFoundError as error:
-            click.echo(f"glent: this command needs {error.name}; pip install 'glent[tools,pygame]'", err=True)
-            ctx.exit(2)
-
-
-@click.group(cls=_Group, context_settings={"help_option_names": ["-h", "--help"], "max_content_width": WIDTH})
+@click.group(cls=Commands, context_settings={"help_option_names": ["-h", "--help"], "max_content_width": WIDTH})
 @click.version_option(glent.__version__, prog_name="glent")
 def main() -> None:
     """Glent, the event layer under a game's user interface.
@@ -169,6 +82,10 @@ def _size(size: tuple[float, float]) -> str:
     return f"{size[0]:g}×{size[1]:g}"
 
 
+def _factors(scale: float | tuple[float, float]) -> str:
+    return " × ".join(f"{factor:g}" for factor in scale) if isinstance(scale, tuple) else f"{scale:g}"
+
+
 def _reach(reach: Any) -> str:
     if isinstance(reach, dict):
         return ", ".join(f"{kind} {by:g}" for kind, by in reach.items())
@@ -183,7 +100,7 @@ def _tree_row(node: glent.Node) -> dict[str, Any]:
         ("clips", node.clips),
         (f"order {node.order:g}", bool(node.order)),
         (f"turn {place.turn:g}°", bool(place.turn)),
-        (f"scale {place.scale}", place.scale not in (1, (1, 1))),
+        (f"scale {_factors(place.scale)}", place.scale not in (1, (1, 1))),
         (f"shape {type(node.shape).__name__.lower()}", node.shape is not None),
         (f"reach {_reach(node.reach)}", node.reach is not None),
         (f"carries {' '.join(sorted(node.carries or ()))}", node.carries is not None),
@@ -269,7 +186,7 @@ def steps_of(scene: Path, recording: Path, steer: bool = True) -> tuple[list[Ste
         total=len(given.samples),
         disable=not show,
         transient=True,
-        console=_stderr(),
+        console=stderr_console(),
     ):
         if harbour is not None and steer:
             harbour.steer(step.sample, step.verdict)
@@ -277,15 +194,9 @@ def steps_of(scene: Path, recording: Path, steer: bool = True) -> tuple[list[Ste
     return steps, harbour
 
 
-def _stderr() -> Console:
-    from rich.console import Console
-
-    return Console(stderr=True)
-
-
 @main.command("replay")
 @SCENE
-@click.argument("recording", type=_Recording())
+@click.argument("recording", type=RecordingParam())
 @click.option("--log", type=click.Path(dir_okay=False, path_type=Path), help="Write the event log here, as JSON Lines.")
 @click.option(
     "--against",
@@ -405,18 +316,9 @@ def _draw_map(scene: glent.Scene, found: Any, out: Path, path: Path) -> None:
     draw_map(scene, found, out, f"{path.stem}: who gets a press, at {_size(scene.window)}")
 
 
-def draw_to(path: Path, draw: Callable[[], None]) -> None:
-    """Draw a figure, or say in one line why its file cannot be written."""
-    try:
-        path.parent.mkdir(parents=True, exist_ok=True)
-        draw()
-    except (OSError, ValueError) as error:
-        raise click.ClickException(f"{path} cannot be drawn: {error}") from None
-
-
 @main.command()
 @SCENE
-@click.argument("recording", type=_Recording())
+@click.argument("recording", type=RecordingParam())
 @click.option("--out", type=click.Path(dir_okay=False, path_type=Path), required=True, help="PNG or SVG by suffix.")
 def timeline(scene: Path, recording: Path, out: Path) -> None:
     """Draw who got each sample of RECORDING over time, when it is fed to SCENE."""
@@ -424,7 +326,7 @@ def timeline(scene: Path, recording: Path, out: Path) -> None:
 
     steps, _ = steps_of(scene, recording)
     draw_to(out, lambda: draw_timeline(steps, out, f"{recording.stem}: who got each sample"))
-    click.echo(f"the picture is in {out}; {summary(counts_of(steps))}")
+    console().print(f"the picture is in {out}; {summary(counts_of(steps))}")
 
 
 @main.command()
@@ -435,7 +337,7 @@ def schema(what: str) -> None:
 
 
 @main.command()
-@click.argument("scene", type=_Scene(), default=HARBOUR)
+@click.argument("scene", type=SceneParam(), default=HARBOUR)
 @click.option("--record", type=click.Path(dir_okay=False, path_type=Path), help="Write what is played to a recording.")
 @click.option("--seconds", type=float, help="Close by itself after so long.")
 @click.option("--shot", type=click.Path(dir_okay=False, path_type=Path), help="On closing, save the window as PNG.")
@@ -462,6 +364,5 @@ def demo(out: Path) -> None:
     """Run the whole example on the shipped data, without a window."""
     from glent.demo.tour import tour
 
-    logging.getLogger("glent").setLevel(logging.CRITICAL)  # one handler raises on purpose, and the tour says so
     out.mkdir(parents=True, exist_ok=True)
     tour(out, console())

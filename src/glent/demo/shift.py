@@ -5,7 +5,6 @@ Every note begins with the laws that are met there.
 
 from __future__ import annotations
 
-import logging
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -19,17 +18,18 @@ from glent.testing import Hand
 
 if TYPE_CHECKING:
     from glent.core.input.samples import Sample
+    from glent.core.routing.flow import OnError
 
 __all__ = ["manned", "record"]
 
 BAR = "hud/toolbar/"
 
 
-def manned(path: Path = HARBOUR) -> tuple[Router, Harbour]:
+def manned(path: Path = HARBOUR, on_error: OnError | None = None) -> tuple[Router, Harbour]:
     """A router for the harbour's scene with the desk's handlers on it, and the world behind it."""
     scene = read_scene(path)
     harbour = Harbour(scene)
-    router = Router(scene)
+    router = Router(scene, on_error=on_error)
     harbour.man(router)
     return router, harbour
 
@@ -38,7 +38,7 @@ class _Shift:
     """A hand that leaves notes beside its samples."""
 
     def __init__(self) -> None:
-        self.router, self.harbour = manned()
+        self.router, self.harbour = manned(on_error=lambda error, event: None)  # the hook is jammed on purpose
         self.recording = Recording(self.router.scene.window, digest_of(HARBOUR))
         self.pending: str | None = None
         self.mouse = Hand(self.router, tap=self.keep)
@@ -217,5 +217,4 @@ def _window(shift: _Shift) -> None:
 
 
 if __name__ == "__main__":
-    logging.disable(logging.ERROR)  # the hook is jammed on purpose
     write_recording(record(), SHIFT)

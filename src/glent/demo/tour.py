@@ -41,7 +41,8 @@ def telling(steps: list[Step]) -> list[Step]:
 def tour(out: Path, console: Console) -> None:
     """Replay the shift, twice, and tell what happened."""
     say = console.print
-    router, harbour = manned()
+    errors: list[str] = []
+    router, harbour = manned(on_error=lambda error, event: errors.append(str(error)))
     nodes = sum(1 for _ in router.scene.walk())
     say("Kelp Harbour, at night. A dispatcher's desk lies over the water: a toolbar, a list of tugs,")
     say("a hold with crates, a compass, a crane, and fog that one clicks through.")
@@ -66,8 +67,9 @@ def tour(out: Path, console: Console) -> None:
         lifts = f" (lifted: {', '.join(step.verdict.lifts)})" if step.verdict.lifts else ""
         for line in textwrap.wrap(f"to {goes}: {step.verdict.why}{lifts}.", 84):
             say(f"             {line}")
+    say(f"\nOne handler failed on the way ({', '.join(errors)}): it was reported, and nothing else was disturbed.")
     log = EventLog(digest_of(HARBOUR), log_rows(steps))
-    again = EventLog(digest_of(HARBOUR), log_rows(replay(manned()[0], recording)))
+    again = EventLog(digest_of(HARBOUR), log_rows(replay(manned(on_error=lambda error, event: None)[0], recording)))
     same = "byte for byte the same" if log.lines() == again.lines() else "NOT the same"
     files = {
         "who gets a press at every pixel": out / "map.png",
@@ -79,7 +81,7 @@ def tour(out: Path, console: Console) -> None:
     draw_map(fresh, pass_map(fresh), paths[0], "Kelp Harbour: who gets a press")
     draw_timeline(steps, paths[1], "The night shift: who got each input")
     log.write(paths[2])
-    say(f"\nFed a second time, the shift gave {len(again.rows)} rows of events: {same}.\n")
+    say(f"Fed a second time, the shift gave {len(again.rows)} rows of events: {same}.\n")
     for what, path in files.items():
         say(f"  {what + ':':40} {path}")
     say("\nNext: `glent pick harbour 300 352`, `glent tree harbour`, or `glent play` for a window.")

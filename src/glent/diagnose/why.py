@@ -6,12 +6,11 @@ from dataclasses import dataclass
 from enum import Enum
 from typing import TYPE_CHECKING
 
-from glent.core.scene.island import BOX
+from glent.core.scene.space import covers
 
 if TYPE_CHECKING:
     from glent.core.routing.router import Router
     from glent.core.scene.node import Node
-    from glent.core.scene.scene import Scene
 
 __all__ = ["Consideration", "Outcome", "why"]
 
@@ -72,8 +71,8 @@ def why(router: Router, x: float, y: float, kind: str = "mouse") -> list[Conside
     found = []
     for layer in scene.layers:
         for node in reversed(list(layer.walk())):
-            inside = _covers(scene, node, x, y)
-            outcome, by = _miss(scene, node, x, y, inside)
+            inside = covers(node, x, y)
+            outcome, by = _miss(node, x, y, inside)
             if node in offered:
                 if not offered[node] and cover is not None:
                     outcome, by = Outcome.COVERED, cover
@@ -84,7 +83,7 @@ def why(router: Router, x: float, y: float, kind: str = "mouse") -> list[Conside
     return found
 
 
-def _miss(scene: Scene, node: Node, x: float, y: float, inside: bool) -> tuple[Outcome, Node]:
+def _miss(node: Node, x: float, y: float, inside: bool) -> tuple[Outcome, Node]:
     """What rules a node out, the outermost cause first."""
     line = node.line()
     for one in line:
@@ -100,15 +99,6 @@ def _miss(scene: Scene, node: Node, x: float, y: float, inside: bool) -> tuple[O
     if not inside:
         return Outcome.OUTSIDE, node
     for above in line[:-1]:
-        if above.clips and not _covers(scene, above, x, y):
+        if above.clips and not covers(above, x, y):
             return Outcome.CLIPPED, above
     return Outcome.HOLLOW, node
-
-
-def _covers(scene: Scene, node: Node, x: float, y: float) -> bool:
-    width, height = node.size
-    if width <= 0.0 or height <= 0.0:
-        return False
-    if any(one._forward is not None and one._inverse is None for one in node.line()):
-        return False  # scaled to nothing
-    return (node.shape or BOX).contains(*scene.local(node, x, y), width, height)

@@ -22,7 +22,7 @@ __all__ = ["LayerModel", "NodeModel", "PlaceModel", "SceneModel", "ShapeModel", 
 Number = Annotated[float, Field(ge=-LIMIT, le=LIMIT, allow_inf_nan=False)]
 Positive = Annotated[float, Field(gt=0, le=1e6, allow_inf_nan=False)]
 Distance = Annotated[float, Field(ge=0, le=LIMIT, allow_inf_nan=False)]
-Pair = tuple[Number, Number]
+Pair = Annotated[list[Number], Field(min_length=2, max_length=2)]
 Length = Union[Number, Annotated[str, Field(max_length=200)]]  # noqa: UP007  (pydantic shows its parts in errors)
 Name = Annotated[str, Field(min_length=1, max_length=200, pattern=r"^[^/\x00-\x1f\x7f]+$")]
 
@@ -162,7 +162,7 @@ class PlaceModel(_Model):
     height: Length | None = None
     turn: Number = 0.0
     scale: Union[Number, Pair] = 1.0  # noqa: UP007
-    pivot: Pair = (0.5, 0.5)
+    pivot: Pair = [0.5, 0.5]
 
     @model_validator(mode="after")
     def _possible(self) -> PlaceModel:
@@ -170,7 +170,11 @@ class PlaceModel(_Model):
         return self
 
     def build(self) -> glent.Place:
-        return glent.Place(**{key: getattr(self, key) for key in type(self).model_fields})
+        given: dict[str, Any] = {}
+        for key in type(self).model_fields:
+            value = getattr(self, key)
+            given[key] = tuple(value) if isinstance(value, list) else value
+        return glent.Place(**given)
 
 
 class _Box(_Model):
@@ -188,7 +192,7 @@ class _Box(_Model):
     carries: list[Kind] | None = None
     focusable: bool | None = None
     tags: list[Annotated[str, Field(min_length=1)]] = []
-    scroll: Pair = (0.0, 0.0)
+    scroll: Pair = [0.0, 0.0]
     children: list[NodeModel] = []
 
     @model_validator(mode="after")
@@ -222,7 +226,7 @@ class SceneModel(_Model):
 
     glent: Literal["scene"]
     version: Literal[1]
-    size: tuple[Positive, Positive]
+    size: Annotated[list[Positive], Field(min_length=2, max_length=2)]
     fit: Fit = "contain"
     layers: list[LayerModel] = []
 

@@ -39,7 +39,7 @@ class HeaderModel(_Line):
 
     glent: Literal["recording"]
     version: Literal[1]
-    size: tuple[Annotated[float, Field(gt=0, le=1e6)], Annotated[float, Field(gt=0, le=1e6)]]
+    size: Annotated[list[Annotated[float, Field(gt=0, le=1e6)]], Field(min_length=2, max_length=2)]
     seats: list[Name] = ["main"]
     scene: str | None = None
 
@@ -63,7 +63,7 @@ class PointerLine(_SampleLine):
     dx: Number = 0.0
     dy: Number = 0.0
     pressure: Annotated[float, Field(ge=0, le=1)] | None = None
-    raw: list[tuple[Time, Number, Number]] = []
+    raw: list[Annotated[list[Number], Field(min_length=3, max_length=3)]] = []
     emulated: bool = False
 
 
@@ -153,7 +153,7 @@ def read_recording(path: str | Path) -> Recording:
     if not lines:
         raise FileError(str(path), [("", "is empty; expected a header line")])
     header = _validated(HeaderModel.model_validate, lines[0], str(path), 1)
-    recording = Recording(header.size, header.scene, tuple(header.seats))
+    recording = Recording((header.size[0], header.size[1]), header.scene, tuple(header.seats))
     for number, line in enumerate(lines[1:], 2):
         given = _validated(_SAMPLE.validate_python, line, str(path), number)
         try:
@@ -184,8 +184,7 @@ def _validated(validate: Any, line: bytes, file: str, number: int) -> Any:
         problems = [(f"{where}, {place}" if place else where, what) for place, what in error.problems]
         raise FileError(file, problems) from None
     try:
-        # Through JSON, so that lists may stand for tuples and nothing else is let off.
-        return validate(_tupled(value))
+        return validate(value)
     except ValidationError as error:
         # The name of the kind of sample is in the place that validation gives, and not in the file.
         there = value if isinstance(value, dict) else {}
@@ -196,19 +195,10 @@ def _validated(validate: Any, line: bytes, file: str, number: int) -> Any:
         raise FileError(file, problems) from None
 
 
-def _tupled(value: Any) -> Any:
-    if isinstance(value, dict):
-        if isinstance(value.get("size"), list):
-            value = {**value, "size": tuple(value["size"])}
-        if isinstance(value.get("raw"), list):
-            value = {**value, "raw": [tuple(point) if isinstance(point, list) else point for point in value["raw"]]}
-    return value
-
-
 def _sample(line: PointerLine | WheelLine | WindowLine) -> Sample:
     given = {key: getattr(line, key) for key in type(line).model_fields if key not in ("sample", "note")}
     if isinstance(line, PointerLine):
-        given["raw"] = tuple(line.raw)
+        given["raw"] = tuple((time, x, y) for time, x, y in line.raw)
         given["button"] = None if line.button is None else int(button_of(line.button))
         return PointerSample(**given)
     return WheelSample(**given) if isinstance(line, WheelLine) else WindowSample(**given)

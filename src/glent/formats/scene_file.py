@@ -56,12 +56,10 @@ def scene_from(document: Any, file: str = "scene") -> Scene:
     :raises FileError: as :func:`read_scene`.
     """
     try:
-        checked = model.SceneModel.model_validate_json(json.dumps(document, allow_nan=False))
+        checked = model.SceneModel.model_validate(document)
     except ValidationError as error:
         raise FileError(file, problems_of(error, lambda loc: _where(document, loc), _known)) from None
-    except (TypeError, ValueError, RecursionError) as error:
-        raise FileError(file, [("", f"holds what no scene file can: {str(error).splitlines()[0]}")]) from None
-    scene = Scene(checked.size, checked.fit)
+    scene = Scene((checked.size[0], checked.size[1]), checked.fit)
     for given in checked.layers:
         layer = scene.layer(given.name, given.order)
         _fill(layer, given)

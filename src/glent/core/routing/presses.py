@@ -10,11 +10,12 @@ from glent.core.routing.flow import BUBBLE, CAPTURE
 from glent.core.routing.pointer import FREE, NOBODY, SPENT, UI, WORLD, Hold, Press, bit_of, names_of
 from glent.core.routing.verdict import Reason, Verdict
 from glent.core.scene.kinds import CLAIMS_PRESS
+from glent.core.scene.space import covers
 
 if TYPE_CHECKING:
     from glent.core.routing.flow import Flow
     from glent.core.routing.pointer import LastPress, Pointer
-    from glent.core.routing.router import Router
+    from glent.core.routing.pointing import Pointing
     from glent.core.scene.node import Node
 
 __all__ = ["cancel_press", "is_gone", "is_over", "listens_for_press", "owe_cancels", "press", "release", "would_accept"]
@@ -25,17 +26,18 @@ _GLASS = Reason.GLASS
 _HELD = Reason.HELD
 _OPEN = Reason.OPEN
 _PASSED = Reason.PASSED
+_REACHED = Reason.REACHED
 _SOLID = Reason.SOLID
 _SPENT = Reason.SPENT
 _TAKEN = Reason.TAKEN
 _WORLD_HELD = Reason.WORLD_HELD
 
 
-def press(router: Router, pointer: Pointer, button: Button, time: float) -> Verdict:
+def press(pointing: Pointing, pointer: Pointer, button: Button, time: float) -> Verdict:
     """A button went down on a pointer that nobody holds: ask the offers front to back who wants it."""
-    flow = router._flow
+    flow = pointing.flow
     pointer.buttons |= bit_of(button)
-    count = 1 if pointer.last_click is None else _count(router, pointer, pointer.last_click, button, time)
+    count = 1 if pointer.last_click is None else _count(pointing, pointer, pointer.last_click, button, time)
     heard_already: set[Node] = set()
     passed: Node | None = None
     offers = pointer.offers
@@ -81,6 +83,8 @@ def _owned(pointer: Pointer, candidate: Press, event: Event, solid: bool, time: 
     if _is_spent(pointer):  # removed by its own handlers
         return Verdict(_SPENT, "press", about=pointer.spent_by)
     owner = candidate.owner
+    if candidate.target._reach is not None and not covers(candidate.target, *pointer.pos):
+        return Verdict(_REACHED, "press", owner=owner, about=candidate.target)
     if solid:
         return Verdict(_SOLID, "press", owner=owner, about=candidate.target)
     if event.taken:
@@ -88,10 +92,10 @@ def _owned(pointer: Pointer, candidate: Press, event: Event, solid: bool, time: 
     return Verdict(_GLASS, "press", owner=owner, about=candidate.target)
 
 
-def _count(router: Router, pointer: Pointer, last: LastPress, button: Button, time: float) -> int:
+def _count(pointing: Pointing, pointer: Pointer, last: LastPress, button: Button, time: float) -> int:
     """The how-manieth press in a row this is, by node, button, time and distance (law G1)."""
     node, then, (x, y), before, count = last
-    feel = router.feel
+    feel = pointing.feel
     near = max(abs(pointer.pos[0] - x), abs(pointer.pos[1] - y)) <= feel.click_wander
     same = node in pointer.offers and before == button and near and time - then <= feel.click_gap
     return count + 1 if same else 1
@@ -117,7 +121,7 @@ def would_accept(offers: list[Node]) -> bool:
     return False
 
 
-def release(router: Router, pointer: Pointer, button: Button, time: float) -> Verdict:
+def release(pointing: Pointing, pointer: Pointer, button: Button, time: float) -> Verdict:
     """A button that was down went up."""
     pointer.buttons &= ~bit_of(button)
     held = pointer.press
@@ -126,9 +130,9 @@ def release(router: Router, pointer: Pointer, button: Button, time: float) -> Ve
     elif pointer.hold is UI and held is not None:
         owner = held.owner
         if button == held.button and not held.over:
-            _end(router._flow, pointer, held, time)
+            _end(pointing.flow, pointer, held, time)
         else:
-            send_move(router._flow, pointer, held, time)
+            send_move(pointing.flow, pointer, held, time)
         verdict = Verdict(_HELD, "release", owner=owner)
     elif pointer.hold is NOBODY and held is not None:
         verdict = Verdict(_DISABLED, "release", about=held.target)

@@ -5,11 +5,12 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from glent.core.geometry.affine import IDENTITY, Affine, compose
+from glent.core.scene.island import BOX
 
 if TYPE_CHECKING:
     from glent.core.scene.node import Node
 
-__all__ = ["enter", "to_scene"]
+__all__ = ["covers", "enter", "to_scene"]
 
 
 def to_scene(node: Node) -> Affine:
@@ -54,3 +55,16 @@ def enter(node: Node, x: float, y: float) -> tuple[float, float]:
     a, b, c, d, e, f = inverse
     x, y = x - e, y - f
     return a * x + c * y + e, b * x + d * y + f
+
+
+def covers(node: Node, x: float, y: float) -> bool:
+    """Whether a node's own shape has a screen point, whatever clips or hides it."""
+    scene = node._scene
+    if scene is None:
+        return False
+    width, height = node.size
+    if width <= 0.0 or height <= 0.0:
+        return False
+    if any(one._forward is not None and one._inverse is None for one in node.line()):
+        return False  # scaled to nothing
+    return (node._shape or BOX).contains(*scene.local(node, x, y), width, height)

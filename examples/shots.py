@@ -1,0 +1,43 @@
+"""Draws the pictures of the docs anew, from the demo data, without a display: `make shots`."""
+
+import os
+import sys
+from pathlib import Path
+
+os.environ.setdefault("SDL_VIDEODRIVER", "dummy")
+os.environ.setdefault("PYGAME_HIDE_SUPPORT_PROMPT", "1")
+
+from glent.demo import SHIFT
+from glent.demo.shift import manned
+from glent.demo.window import Window
+from glent.diagnose import pass_map
+from glent.figures import draw_map, draw_timeline
+from glent.formats import read_recording, replay
+from glent.testing import Hand
+
+
+def main(folder: Path) -> None:
+    folder.mkdir(parents=True, exist_ok=True)
+    router, _ = manned(on_error=lambda error, event: None)
+    draw_map(router.scene, pass_map(router.scene), folder / "map.png", "Kelp Harbour: who gets a press")
+    steps = list(replay(router, read_recording(SHIFT)))
+    draw_timeline(steps, folder / "timeline.png", "The night shift: who got each input")
+
+    import pygame
+
+    fresh, harbour = manned()
+    window = Window(fresh, harbour)
+    window.paint()
+    hand = Hand(fresh, start=1.0)
+    hand.feed = lambda sample: window.feed(sample)  # type: ignore[method-assign,assignment,return-value]
+    hand.click((340.0, 650.0))
+    hand.wait(1.0)
+    hand.move("hud/toolbar/send-tug")
+    hand.press()
+    window.paint()
+    pygame.image.save(window.surface, str(folder / "window.png"))
+    pygame.quit()
+
+
+if __name__ == "__main__":
+    main(Path(sys.argv[1]))

@@ -1,0 +1,264 @@
+"""What a node is told to be: the attributes that are keywords of ``add`` and can be set at any time later."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+from typing import TYPE_CHECKING
+
+from glent.core.scene import checks
+from glent.core.scene.kinds import MAKES_SOLID
+from glent.core.scene.place import Place
+from glent.core.scene.roles import CONTROLS
+
+if TYPE_CHECKING:
+    from glent.core.geometry.shape import Shape
+    from glent.core.scene.scene import Scene
+
+__all__ = ["Attributes"]
+
+_FILL = Place()
+
+
+class Attributes:
+    """The attributes of a node. Setting one is checked, costs little, and is noticed at the next question.
+
+    :ivar place: where it sits in its parent (:class:`Place`); fills it by default.
+    :ivar role: a WAI-ARIA role or None. Some make it a control: solid by default, and carrying less (laws S3, R2).
+    :ivar solidity: ``solid``, ``glass``, ``hollow``, ``ghost``; None: by what it is (laws S1–S4, :attr:`effective`).
+    :ivar shape: where it is hit, and what it clips to; None: its box (law H4).
+    :ivar reach: screen pixels by which it is hit beyond its shape: a number, for touch, or a mapping from pointer
+        kind to number (law H5).
+    :ivar clips: whether its shape limits its descendants (law H3).
+    :ivar order: among its siblings; higher is in front (law H1).
+    :ivar visible: an invisible node and its subtree are not there at all (law S5).
+    :ivar enabled: a disabled node is as solid as it was and gets nothing (law S5); holds for the subtree.
+    :ivar carries: kinds of event that go on to its ancestors; None: all, or, for a control, those it does not use
+        (law R2). On a control the kinds it does not use go on in any case.
+    :ivar focusable: whether focus can stop here; None: by role.
+    :ivar tags: any words, for tools and for :meth:`Scene.find`.
+    :ivar scroll: how far its content is scrolled, ``(x, y)`` in node-local pixels: children are moved by the
+        negative of it.
+    """
+
+    __slots__ = (
+        "_carries",
+        "_clips",
+        "_effective",
+        "_enabled",
+        "_focusable",
+        "_order",
+        "_ordered",
+        "_place",
+        "_reach",
+        "_role",
+        "_scene",
+        "_scroll",
+        "_shape",
+        "_solidity",
+        "_tags",
+        "_used",
+        "_visible",
+    )
+
+    def __init__(self, scene: Scene) -> None:
+        self._scene: Scene | None = scene
+        self._place = _FILL
+        self._role: str | None = None
+        self._solidity: str | None = None
+        self._shape: Shape | None = None
+        self._reach: float | Mapping[str, float] | None = None
+        self._clips = False
+        self._order: float = 0
+        self._ordered = False  # whether a child ever had an order of its own
+        self._visible = True
+        self._enabled = True
+        self._carries: frozenset[str] | None = None
+        self._focusable: bool | None = None
+        self._tags = checks.NO_TAGS
+        self._scroll = checks.NO_SCROLL
+        # Derived from role, solidity and handlers:
+        self._used: frozenset[str] | None = None
+        self._effective = "hollow"
+
+    @property
+    def path(self) -> str:
+        """What errors call it."""
+        raise NotImplementedError
+
+    def listens(self, kind: str) -> bool:
+        """Whether a handler for this kind is on this very node, in either phase."""
+        raise NotImplementedError
+
+    def listens_any(self, kinds: frozenset[str]) -> bool:
+        """Whether a handler for any of these kinds is on this very node."""
+        raise NotImplementedError
+
+    def _changed(self) -> None:
+        """Something that decides where or whether it is hit is another now."""
+        raise NotImplementedError
+
+    def _reordered(self) -> None:
+        """Its place among its siblings is another now."""
+        raise NotImplementedError
+
+    # -- what they come to -----------------------------------------------------------------------------------------
+
+    def _derive(self) -> None:
+        """What role, solidity and handlers come to (laws S3, R2); kept, because every hit asks for it."""
+        self._used = CONTROLS.get(self._role) if self._role is not None else None
+        if self._solidity is not None:
+            self._effective = self._solidity
+        else:
+            solid = self._used is not None or self.listens_any(MAKES_SOLID)
+            self._effective = "solid" if solid else "hollow"
+
+    @property
+    def is_control(self) -> bool:
+        """Whether its role makes it a control."""
+        return self._used is not None
+
+    @property
+    def effective(self) -> str:
+        """Its solidity; where that is unset, what it comes to by role and handlers (law S3)."""
+        return self._effective
+
+    def carries_on(self, kind: str) -> bool:
+        """Whether an event of this kind goes on from here to the ancestors (law R2)."""
+        carried, used = self._carries, self._used
+        if used is None:
+            return carried is None or kind in carried
+        if carried is not None and kind in carried:
+            return True
+        return kind not in used and not self.listens(kind)
+
+    def reach_for(self, kind: str) -> float:
+        """Screen pixels by which a pointer of this kind may miss its shape (law H5)."""
+        reach = self._reach
+        if reach is None:
+            return 0.0
+        if isinstance(reach, Mapping):
+            return reach.get(kind, 0.0)
+        return reach if kind == "touch" else 0.0
+
+    # -- attributes that can be set ------------------------------------------------------------------------------
+
+    @property
+    def place(self) -> Place:
+        return self._place
+
+    @place.setter
+    def place(self, value: Place) -> None:
+        self._place = checks.place(value, self.path)
+        self._changed()
+
+    @property
+    def role(self) -> str | None:
+        return self._role
+
+    @role.setter
+    def role(self, value: str | None) -> None:
+        self._role = checks.role(value, self.path)
+        self._derive()
+        self._changed()
+
+    @property
+    def solidity(self) -> str | None:
+        return self._solidity
+
+    @solidity.setter
+    def solidity(self, value: str | None) -> None:
+        self._solidity = checks.solidity(value, self.path)
+        self._derive()
+        self._changed()
+
+    @property
+    def shape(self) -> Shape | None:
+        return self._shape
+
+    @shape.setter
+    def shape(self, value: Shape | None) -> None:
+        self._shape = checks.shape(value, self.path)
+        self._changed()
+
+    @property
+    def reach(self) -> float | Mapping[str, float] | None:
+        return self._reach
+
+    @reach.setter
+    def reach(self, value: float | Mapping[str, float] | None) -> None:
+        self._reach = checks.reach(value, self.path)
+        self._changed()
+
+    @property
+    def clips(self) -> bool:
+        return self._clips
+
+    @clips.setter
+    def clips(self, value: bool) -> None:
+        self._clips = checks.flag(value, "clips", self.path)
+        self._changed()
+
+    @property
+    def order(self) -> float:
+        return self._order
+
+    @order.setter
+    def order(self, value: float) -> None:
+        value = checks.number(value, "order", self.path)
+        if value != self._order:
+            self._order = value
+            self._reordered()
+
+    @property
+    def visible(self) -> bool:
+        return self._visible
+
+    @visible.setter
+    def visible(self, value: bool) -> None:
+        self._visible = checks.flag(value, "visible", self.path)
+        self._changed()
+
+    @property
+    def enabled(self) -> bool:
+        return self._enabled
+
+    @enabled.setter
+    def enabled(self, value: bool) -> None:
+        self._enabled = checks.flag(value, "enabled", self.path)
+        if self._scene is not None:
+            self._scene.version += 1  # nothing in the index depends on it
+
+    @property
+    def carries(self) -> frozenset[str] | None:
+        return self._carries
+
+    @carries.setter
+    def carries(self, value: Iterable[str] | None) -> None:
+        self._carries = checks.carries(value)
+        if self._scene is not None:
+            self._scene.version += 1
+
+    @property
+    def focusable(self) -> bool | None:
+        return self._focusable
+
+    @focusable.setter
+    def focusable(self, value: bool | None) -> None:
+        self._focusable = value if value is None else checks.flag(value, "focusable", self.path)
+
+    @property
+    def tags(self) -> frozenset[str]:
+        return self._tags
+
+    @tags.setter
+    def tags(self, value: Iterable[str]) -> None:
+        self._tags = checks.tags(value, self.path)
+
+    @property
+    def scroll(self) -> tuple[float, float]:
+        return self._scroll
+
+    @scroll.setter
+    def scroll(self, value: tuple[float, float]) -> None:
+        self._scroll = checks.scroll(value, self.path)
+        self._changed()

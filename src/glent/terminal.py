@@ -1,0 +1,140 @@
+"""What the commands share: tables, JSON, parameters, and errors as one clear line."""
+
+from __future__ import annotations
+
+import json
+import sys
+from pathlib import Path
+from typing import TYPE_CHECKING, Any
+
+import click
+
+import glent
+from glent.core.errors import GlentError
+from glent.demo import HARBOUR, SHIFT
+from glent.demo.harbour import Harbour
+from glent.demo.shift import manned
+from glent.formats import read_scene
+
+if TYPE_CHECKING:
+    from collections.abc import Callable
+
+    from rich.console import Console
+    from rich.table import Table
+
+WIDTH = 100
+
+
+def console() -> Console:
+    """Where tables go: as wide as the terminal, and 100 columns where there is none."""
+    from rich.console import Console
+
+    return Console(width=None if sys.stdout.isatty() else WIDTH, highlight=False, soft_wrap=False)
+
+
+def table(*columns: str, title: str | None = None) -> Table:
+    """A plain table that reads well without colour; a column ending in ``>`` is aligned to the right."""
+    from rich import box
+    from rich.table import Table
+
+    made = Table(title=title, box=box.SIMPLE_HEAD, title_justify="left", title_style="bold", pad_edge=False)
+    for column in columns:
+        made.add_column(column.rstrip(">"), justify="right" if column.endswith(">") else "left", overflow="fold")
+    return made
+
+
+def emit(value: Any) -> None:
+    """Print a value as JSON."""
+    click.echo(json.dumps(value, indent=1, ensure_ascii=False))
+
+
+class SceneParam(click.ParamType[Path]):
+    """A scene file, or the word ``harbour`` for the one that is shipped."""
+
+    name = "scene"
+
+    def convert(self, value: Any, param: click.Parameter | None, ctx: click.Context | None) -> Path:
+        if isinstance(value, Path):
+            return value
+        return HARBOUR if value == "harbour" and not Path(value).exists() else Path(value)
+
+
+class RecordingParam(click.ParamType[Path]):
+    """A recording, or the word ``night-shift`` for the one that is shipped."""
+
+    name = "recording"
+
+    def convert(self, value: Any, param: click.Parameter | None, ctx: click.Context | None) -> Path:
+        if isinstance(value, Path):
+            return value
+        return SHIFT if value == "night-shift" and not Path(value).exists() else Path(value)
+
+
+class SizeParam(click.ParamType[tuple[float, float]]):
+    """A width and a height, as in ``1920x1080``."""
+
+    name = "WxH"
+
+    def convert(self, value: Any, param: click.Parameter | None, ctx: click.Context | None) -> tuple[float, float]:
+        if isinstance(value, tuple):
+            return value
+        parts = str(value).lower().split("x")
+        try:
+            width, height = (float(part) for part in parts)
+        except ValueError:
+            self.fail(f"{value!r} is no size; expected a width and a height such as 1920x1080", param, ctx)
+        return width, height
+
+
+SCENE = click.argument("scene", type=SceneParam())
+AS_JSON = click.option("--json", "as_json", is_flag=True, help="Print JSON instead of text.")
+WINDOW = click.option(
+    "--window", type=SizeParam(), help="The window's size in pixels; by default the scene's own size."
+)
+
+
+def say_error(error: Exception, event: glent.Event | None) -> None:
+    """A handler's error as one line."""
+    where = f"a handler of {event.here.path} for {event.kind}" if event is not None else "input handling"
+    click.echo(f"{where} raised {type(error).__name__}: {error}", err=True)
+
+
+def router_for(path: Path, window: tuple[float, float] | None = None) -> tuple[glent.Router, Harbour | None]:
+    """A router for a scene file; the shipped scene comes with its handlers and its world."""
+    if path == HARBOUR:
+        router, harbour = manned(on_error=say_error)
+    else:
+        router, harbour = glent.Router(read_scene(path), on_error=say_error), None
+    if window is not None:
+        router.scene.window = window
+    return router, harbour
+
+
+class Commands(click.Group):
+    """Turns the library's errors into one clear line and exit code 2."""
+
+    def invoke(self, ctx: click.Context) -> Any:
+        try:
+            return super().invoke(ctx)
+        except GlentError as error:
+            click.echo(f"glent: {error}", err=True)
+            ctx.exit(2)
+        except ModuleNotFoundError as error:
+            click.echo(f"glent: this command needs {error.name}; pip install 'glent[tools,pygame]'", err=True)
+            ctx.exit(2)
+
+
+def draw_to(path: Path, draw: Callable[[], None]) -> None:
+    """Draw a figure, or say in one line why its file cannot be written."""
+    try:
+        path.parent.mkdir(parents=True, exist_ok=True)
+        draw()
+    except (OSError, ValueError) as error:
+        raise click.ClickException(f"{path} cannot be drawn: {error}") from None
+
+
+def stderr_console() -> Console:
+    """Where progress goes."""
+    from rich.console import Console
+
+    return Console(stderr=True)

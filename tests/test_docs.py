@@ -1,0 +1,62 @@
+"""What the README, the docs and the examples show is run here, so it cannot rot."""
+
+from __future__ import annotations
+
+import re
+import subprocess
+import sys
+from pathlib import Path
+
+import pytest
+
+from glent.formats import read_scene
+
+ROOT = Path(__file__).parent.parent
+PAGES = ["README.md", "docs/laws.md", "docs/guide.md"]
+EXAMPLES = sorted(path.name for path in (ROOT / "examples").glob("*.py"))
+
+
+@pytest.mark.parametrize("page", PAGES)
+def test_every_block_of_python_runs_as_pasted(page: str, capsys: pytest.CaptureFixture[str]) -> None:
+    blocks = re.findall(r"^```python\n(.*?)^```", (ROOT / page).read_text(), flags=re.M | re.S)
+    assert blocks
+    namespace: dict[str, object] = {"__name__": page}
+    for number, block in enumerate(blocks, 1):
+        exec(compile(block, f"{page}, block {number}", "exec"), namespace)
+
+
+def test_every_law_of_this_version_has_its_section() -> None:
+    titles = re.findall(r"^### ([SHPRW]\d+) – ", (ROOT / "docs/laws.md").read_text(), flags=re.M)
+    expected = {"S": 5, "H": 9, "P": 11, "R": 7}
+    assert titles == [f"{letter}{n + 1}" for letter, most in expected.items() for n in range(most)] + ["W1", "W6"]
+
+
+def test_the_scene_file_in_the_docs_is_one(tmp_path: Path) -> None:
+    (block,) = re.findall(r"^```yaml\n(.*?)^```", (ROOT / "docs/files.md").read_text(), flags=re.M | re.S)
+    file = tmp_path / "shown.yaml"
+    file.write_text(block)
+    assert read_scene(file)["hud/bar/horn"].reach == {"touch": 12}
+
+
+@pytest.mark.parametrize("name", EXAMPLES)
+def test_examples_run_headless(name: str, tmp_path: Path) -> None:
+    words = [str(tmp_path)] if name == "shots.py" else []
+    done = subprocess.run(
+        [sys.executable, ROOT / "examples" / name, *words], capture_output=True, text=True, timeout=120
+    )
+    assert done.returncode == 0, done.stderr
+    assert "Traceback" not in done.stderr
+    if name == "shots.py":
+        assert sorted(path.name for path in tmp_path.iterdir()) == ["map.png", "timeline.png", "window.png"]
+    else:
+        assert done.stdout.strip()
+
+
+def test_links_and_pictures_of_the_readme_exist() -> None:
+    text = (ROOT / "README.md").read_text()
+    targets = re.findall(r"\]\((?!http)([^)#]+)", text)
+    assert targets
+    for target in targets:
+        assert (ROOT / target).exists(), target
+    for picture in (ROOT / "docs/screenshots").iterdir():
+        assert picture.name in text + (ROOT / "docs/guide.md").read_text(), picture.name
