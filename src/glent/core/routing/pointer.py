@@ -82,6 +82,7 @@ class Pointer:
         "last_click",
         "name",
         "offers",
+        "picked",
         "pos",
         "press",
         "spent_by",
@@ -97,6 +98,8 @@ class Pointer:
         self.hold: Hold = FREE
         self.press: Press | None = None
         self.offers: list[Node] = []
+        self.picked = -1
+        """The scene's version in which the offers were found at this position."""
         self.hovered: dict[Node, None] = {}
         self.hovered_for: Hold | None = None
         """By whose hold the hover was last brought up to date for these offers; None: it has to be looked at."""

@@ -74,8 +74,10 @@ class Pointing:
             lifts = presses.lifted(pointer)
             self.cancel(pointer, FREE, "")
             pointer.buttons = 0
-        pointer.away = False
-        pointer.pos = (float(sample.x), float(sample.y))
+        pos = (float(sample.x), float(sample.y))
+        if pos != pointer.pos or pointer.away:
+            pointer.pos, pointer.away = pos, False
+            pointer.picked = -1
         if pointer.hold is WORLD:
             return self._for_world(pointer, what, button, time)
         self._look_around(pointer)
@@ -91,7 +93,8 @@ class Pointing:
             verdict = self._moved(pointer, what, time)
         else:
             verdict = presses.press(self, pointer, button, time)
-            verdict._lifts = lifts
+            if lifts:
+                verdict._lifts = lifts
         self._hover_after(pointer)
         if what == "move":
             self._remember_idle(pointer)
@@ -132,6 +135,9 @@ class Pointing:
     def _look_around(self, pointer: Pointer) -> None:
         """Find the offers where the pointer is, and what it hovers by that."""
         scene = self.scene
+        if pointer.picked == scene.version and pointer.hovered_for is pointer.hold:
+            return  # as before: mostly a press or a release where the last move already was
+        pointer.picked = scene.version
         offers = pick(scene, *pointer.pos, pointer.kind) if not pointer.away else []
         if offers == pointer.offers and pointer.hovered_for is pointer.hold:
             return
@@ -152,6 +158,7 @@ class Pointing:
         """Handlers changed the scene: what comes next goes by what is there now."""
         self.scene._index.refresh()
         pointer.hovered_for = None
+        pointer.picked = self.scene.version
         if not pointer.away:
             pointer.offers = pick(self.scene, *pointer.pos, pointer.kind)
 
@@ -238,6 +245,7 @@ class Pointing:
         if pointer is not None and pointer.hold is FREE:
             pointer.away = True
             pointer.idle = None
+            pointer.picked = -1
             self._look_around(pointer)
 
     def close(self) -> None:
@@ -278,6 +286,7 @@ class Pointing:
             if why:
                 self.cancel(pointer, SPENT, why)
         pointer.offers = pick(self.scene, *pointer.pos, pointer.kind) if not pointer.away else []
+        pointer.picked = self.scene.version
         if held is not None:
             held.inside = presses.is_over(pointer, held.owner)
         self._set_hover(pointer)

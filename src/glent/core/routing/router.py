@@ -72,11 +72,12 @@ class Router:
                 if pointer is not None and pointer.idle is not None and sample.action == "move":
                     # The commonest sample by far: if it changes nothing, the last answer stands.
                     x, y = sample.x, sample.y
-                    if (pointer.blind or pick(self.scene, x, y, pointer.kind) == pointer.offers) and (
-                        not self._flow.events
-                    ):
+                    blind = pointer.blind
+                    if not self._flow.events and (blind or pick(self.scene, x, y, pointer.kind) == pointer.offers):
                         self._pointing.now = sample.time
                         pointer.pos = (x, y)
+                        if blind:
+                            pointer.picked = -1
                         return pointer.idle
         else:
             check(sample, self._pointing.now)
