@@ -13,74 +13,55 @@ STAR = Polygon(
 )
 
 
-def harbour(count: int, seed: int = 7) -> Scene:
-    """``count`` nodes six deep: desks of panels of groups of cards of buttons with an icon each.
+DESK = 500
+"""Nodes on one desk of 320 × 200 pixels: more nodes are more desks, never denser ones."""
 
-    One in eight cards is turned, some clip, a third of the leaves have a shape, one in seven is glass. A desk takes
-    320 × 200 pixels for about 625 nodes, whatever the count: more nodes are more desks.
+
+def harbour(count: int, seed: int = 7) -> Scene:
+    """``count`` nodes (a multiple of 500) six deep: desks of panels of groups of cards of buttons with an icon each.
+
+    One in eight cards is turned, half of the groups clip, three in seven buttons have a shape, one in seven is glass,
+    one in four icons is turned.
     """
     rng = random.Random(seed)
-    desks = max(1, round(count / 625))
-    columns = max(1, math.ceil(math.sqrt(desks)))
-    scene = Scene(size=(columns * 320, math.ceil(desks / columns) * 200))
+    desks = count // DESK
+    columns = next(n for n in range(math.ceil(math.sqrt(desks)), desks + 1) if desks % n == 0)
+    scene = Scene(size=(columns * 320, desks // columns * 200))
     hud = scene.layer("hud")
-    made = 1
-
-    def room() -> bool:
-        return made < count
-
-    for desk_number in range(desks):
-        desk = hud.add(
-            f"desk{desk_number}",
-            place=Place(left=desk_number % columns * 320, top=desk_number // columns * 200, width=320, height=200),
-        )
-        made += 1
-        for p in range(4):
-            if not room():
-                break
-            panel = desk.add(
-                f"panel{p}", place=Place(left=p % 2 * 160, top=p // 2 * 100, width=156, height=96), solidity="solid"
-            )
-            made += 1
-            for g in range(6):
-                if not room():
-                    break
-                group = panel.add(
-                    f"group{g}",
-                    place=Place(left=g % 3 * 52, top=g // 3 * 48, width=50, height=46),
-                    clips=rng.random() < 0.5,
-                )
-                made += 1
-                for c in range(4):
-                    if not room():
-                        break
-                    turn = rng.uniform(-20, 20) if rng.random() < 0.125 else 0.0
-                    card = group.add(
-                        f"card{c}",
-                        place=Place(left=c % 2 * 25, top=c // 2 * 23, width=24, height=22, turn=turn),
-                        solidity=rng.choice(["solid", "hollow"]),
-                    )
-                    made += 1
-                    for b in range(3):
-                        if not room():
-                            break
-                        shape = rng.choice([None, None, None, None, Ellipse(), Rounded(2), STAR])
-                        button = card.add(
-                            f"button{b}",
-                            place=Place(left=b * 8, top=1, width=7.5, height=20),
-                            role="button",
-                            shape=shape,
-                            solidity="glass" if rng.random() < 1 / 7 else None,
-                        )
-                        made += 1
-                        if room():
-                            button.add(
-                                "icon",
-                                place=Place(left=1, top=4, width=5, height=5, turn=rng.choice([0, 0, 0, 45])),
-                                solidity="solid",
-                            )
-                            made += 1
+    for number in range(desks):
+        place = Place(left=number % columns * 320, top=number // columns * 200, width=320, height=200)
+        _fill(hud.add(f"desk{number}", place=place), rng)
     return scene
+
+
+def _fill(desk: Node, rng: random.Random) -> None:
+    left = DESK - 1
+
+    def put(parent: Node, name: str, place: Place, **given: object) -> Node | None:
+        nonlocal left
+        if left == 0:
+            return None
+        left -= 1
+        return parent.add(name, place=place, **given)
+
+    def at(x: float, y: float, width: float, height: float, turn: float = 0.0) -> Place:
+        return Place(left=x, top=y, width=width, height=height, turn=turn)
+
+    panels = [put(desk, f"panel{p}", at(p % 2 * 160, p // 2 * 100, 156, 96), solidity="solid") for p in range(4)]
+    for g in range(6):  # group by group through all panels, so that what is left out is left out evenly
+        for panel in panels:
+            clips = rng.random() < 0.5
+            group = put(panel, f"group{g}", at(g % 3 * 52, g // 3 * 48, 50, 46), clips=clips) if panel else None
+            for c in range(4) if group else ():
+                turn = rng.uniform(-20, 20) if rng.random() < 0.125 else 0.0
+                solidity = rng.choice(["solid", "hollow"])
+                card = put(group, f"card{c}", at(c % 2 * 25, c // 2 * 23, 24, 22, turn), solidity=solidity)
+                for b in range(3) if card else ():
+                    shape = rng.choice([None, None, None, None, Ellipse(), Rounded(2), STAR])
+                    glass = "glass" if rng.random() < 1 / 7 else None
+                    button = put(card, f"button{b}", at(b * 8, 1, 7.5, 20), role="button", shape=shape, solidity=glass)
+                    if button:
+                        put(button, "icon", at(1, 4, 5, 5, rng.choice([0, 0, 0, 45])), solidity="solid")
 
 
 def rows(count: int) -> tuple[Scene, Node]:
@@ -97,6 +78,7 @@ def rows(count: int) -> tuple[Scene, Node]:
 
 
 def points(scene: Scene, count: int, seed: int = 3) -> list[tuple[float, float]]:
+    """Points anywhere on a scene."""
     rng = random.Random(seed)
     return [(rng.random() * scene.size[0], rng.random() * scene.size[1]) for _ in range(count)]
 

@@ -22,7 +22,7 @@ def run(*words: object, code: int = 0) -> str:
         or words[0] == "schema"
     )
     assert "\x1b[" not in result.output
-    return result.output if code == 2 else result.stdout
+    return result.output if code else result.stdout
 
 
 def test_demo_tells_a_newcomer_what_happened(tmp_path: Path) -> None:

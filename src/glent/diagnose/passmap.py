@@ -15,9 +15,11 @@ import numpy as np
 from numpy.typing import NDArray
 
 from glent.core.routing.presses import listens_for_press
+from glent.core.scene.grid import paint_number
 from glent.core.scene.island import BOX, FAR, Island, Shaped, Turned
 
 if TYPE_CHECKING:
+    from glent.core.geometry.shape import Shape
     from glent.core.scene.grid import Entry
     from glent.core.scene.node import Node
     from glent.core.scene.scene import Scene
@@ -27,6 +29,9 @@ __all__ = ["PassMap", "Zone", "pass_map"]
 Floats = NDArray[np.float64]
 Mask = NDArray[np.bool_]
 Numbers = NDArray[Any]
+FINE = 1024.0
+"""Coordinates that are whole multiples of the inverse of this are subtracted without rounding."""
+
 Block = tuple[slice, slice]
 
 
@@ -52,7 +57,7 @@ class PassMap:
     :ivar zones: array of shape (height, width) of :class:`Zone` numbers.
     :ivar owners: array of the same shape: an index into ``nodes``, or -1 where the world gets it. Where the zone is
         ``DISABLED`` it is the node in the way.
-    :ivar nodes: the nodes that own at least one pixel, in paint order.
+    :ivar nodes: the nodes that are hit anywhere, in paint order.
     """
 
     zones: NDArray[np.uint8]
@@ -64,9 +69,9 @@ class PassMap:
         return float(np.count_nonzero(self.zones == zone)) / self.zones.size
 
     def pixels(self) -> dict[Node, int]:
-        """How many pixels each owner has, most first."""
+        """How many pixels each owner has, most first; nodes that own none are left out."""
         counts = np.bincount(self.owners[self.owners >= 0], minlength=len(self.nodes))
-        order = np.argsort(-counts, kind="stable")
+        order = np.argsort(-counts, kind="stable")[: np.count_nonzero(counts)]
         return {self.nodes[index]: int(counts[index]) for index in order}
 
 
@@ -74,25 +79,27 @@ def pass_map(scene: Scene) -> PassMap:
     """The map of a scene as it is now, one entry a window pixel, asked at pixel centres, for a free mouse."""
     scene._index.refresh()
     width, height = (max(1, round(side)) for side in scene.window)
-    painter = _Painter(width, height)
+    painter = _Painter(width, height, scene._index.count + 1)
     m = scene._from_screen
     xs = m[0] * (np.arange(width, dtype=float) + 0.5)[None, :] + m[4]
     ys = m[3] * (np.arange(height, dtype=float) + 0.5)[:, None] + m[5]
+    fine = bool((xs * FINE % 1.0 == 0.0).all() and (ys * FINE % 1.0 == 0.0).all())
     for layer in reversed(scene.layers):
         if layer._shown and layer._own is not None:
-            painter.island(layer._own, _Region(xs, ys, slice(0, height), slice(0, width), None))
-    return painter.finished()
+            painter.island(layer._own, _Region(xs, ys, slice(0, height), slice(0, width), None, fine))
+    return painter.finished(scene)
 
 
 class _Region:
     """Part of the window: which pixels, and where their centres are in some space."""
 
-    __slots__ = ("columns", "mask", "rows", "xs", "ys")
+    __slots__ = ("columns", "fine", "mask", "rows", "xs", "ys")
 
-    def __init__(self, xs: Floats, ys: Floats, rows: slice, columns: slice, mask: Mask | None) -> None:
+    def __init__(self, xs: Floats, ys: Floats, rows: slice, columns: slice, mask: Mask | None, fine: bool) -> None:
         self.xs, self.ys = xs, ys  # (1, w) and (h, 1) as long as nothing turned, both (h, w) after that
         self.rows, self.columns = rows, columns
         self.mask = mask
+        self.fine = fine  # whether all coordinates are whole multiples of 1 / FINE
 
     @property
     def upright(self) -> bool:
@@ -108,19 +115,21 @@ class _Region:
             slice(top + r0, top + r1),
             slice(left + c0, left + c1),
             None if self.mask is None else self.mask[r0:r1, c0:c1],
+            self.fine,
         )
 
     def masked(self, inside: Mask) -> _Region:
         """Only the pixels that are in the mask as well."""
-        return _Region(self.xs, self.ys, self.rows, self.columns, _both(self.mask, inside))
+        return _Region(self.xs, self.ys, self.rows, self.columns, _both(self.mask, inside), self.fine)
 
     def moved(self, dx: float, dy: float) -> _Region:
-        return _Region(self.xs + dx, self.ys + dy, self.rows, self.columns, self.mask)
+        fine = self.fine and dx * FINE % 1.0 == 0.0 == dy * FINE % 1.0
+        return _Region(self.xs + dx, self.ys + dy, self.rows, self.columns, self.mask, fine)
 
     def turned(self, inverse: tuple[float, ...]) -> _Region:
         a, b, c, d, e, f = inverse
         xs, ys = a * self.xs + c * self.ys + e, b * self.xs + d * self.ys + f
-        return _Region(xs, ys, self.rows, self.columns, self.mask)
+        return _Region(xs, ys, self.rows, self.columns, self.mask, False)
 
 
 class _Painter:
@@ -130,30 +139,24 @@ class _Painter:
     overwrites nothing but other solids: what it covers is known by its number.
     """
 
-    def __init__(self, width: int, height: int) -> None:
+    def __init__(self, width: int, height: int, count: int) -> None:
         self.nodes: list[Node | None] = [None]
-        # Narrow numbers as long as they do: most of the time here goes into writing memory.
-        self.solid: Numbers = np.zeros((height, width), dtype=np.uint16)  # the frontmost solid
-        self.glass: Numbers = np.zeros((height, width), dtype=np.uint16)  # the frontmost glass
-        self.taker: Numbers = np.zeros((height, width), dtype=np.uint16)  # the frontmost glass that accepts a press
-
+        # Narrow numbers as long as they do: much of the time here goes into writing memory.
+        kind = np.uint16 if count < 1 << 16 else np.uint32
+        self.solid: Numbers = np.zeros((height, width), dtype=kind)  # the frontmost solid
+        self.glass: Numbers = np.zeros((height, width), dtype=kind)  # the frontmost glass
+        self.taker: Numbers = np.zeros((height, width), dtype=kind)  # the frontmost glass that accepts a press
+        self.shapes: dict[int, int] = {}
+        self.values: dict[Shape | None, int] = {}
         self.masks: dict[tuple[Any, ...], Mask] = {}
-
-    def number(self, node: Node) -> int:
-        """The next number, for a node about to be painted."""
-        number = len(self.nodes)
-        self.nodes.append(node)
-        if number == 1 << 16:
-            self.solid, self.glass, self.taker = (one.astype(np.uint32) for one in (self.solid, self.glass, self.taker))
-        return number
 
     def island(self, island: Island, region: _Region) -> None:
         """Paint a node that has an island, and all that is in it; the region is in the space around it."""
         local = region.moved(-island.origin_x, -island.origin_y)
         if island.inverse is not None:
             local = local.turned(island.inverse)
-            if not (np.abs(local.xs) < FAR).all() or not (np.abs(local.ys) < FAR).all():
-                return
+            if max(map(abs, island.inverse)) > 1e5 and not (np.abs(local.xs) + np.abs(local.ys) < FAR).all():
+                return  # scaled so far down that floats no longer say where a pixel is
         if island.clip or island.hittable:
             mask = None if island.exact else self._own_shape(island, region, local)
             if island.hittable:
@@ -163,7 +166,7 @@ class _Painter:
                     return
                 local.mask = _both(local.mask, mask)
         content = local.moved(island.scroll_x, island.scroll_y)
-        self._entries(sorted(island.grid, key=lambda entry: entry[4]._z), content)
+        self._entries(sorted(island.grid, key=paint_number), content)
 
     def _own_shape(self, island: Island, region: _Region, local: _Region) -> Mask:
         left, top, right, bottom = island.edges
@@ -180,61 +183,68 @@ class _Painter:
             return
         if not region.upright:
             for entry in entries:
-                x0, y0, x1, y1 = entry[:4]
-                inside = (region.xs >= x0) & (region.xs < x1) & (region.ys >= y0) & (region.ys < y1)
-                if inside.any():
-                    self._entry(entry, region.masked(inside))
+                self._turned_entry(entry, region)
             return
         # All boxes are turned into pixel ranges at once.
         boxes = np.array([entry[:4] for entry in entries])
         columns = np.searchsorted(region.xs[0], boxes[:, 0::2]).tolist()
         rows = np.searchsorted(region.ys[:, 0], boxes[:, 1::2]).tolist()
+        fine = region.fine
+        solid, nodes = self.solid, self.nodes
         top, left, xs, ys, whole = region.rows.start, region.columns.start, region.xs, region.ys, region.mask
         for entry, (c0, c1), (r0, r1) in zip(entries, columns, rows, strict=True):
             if c0 == c1 or r0 == r1:
                 continue
             target = entry[5]
             if target is None and whole is None:
-                number = self.number(entry[4])
-                self.solid[top + r0 : top + r1, left + c0 : left + c1] = number
+                solid[top + r0 : top + r1, left + c0 : left + c1] = len(nodes)
+                nodes.append(entry[4])
             elif target.__class__ is Island:
-                self._entry(entry, region.part(r0, r1, c0, c1))
+                self.island(target, region.part(r0, r1, c0, c1))
             else:
                 mask = None if whole is None else whole[r0:r1, c0:c1]
+                if target.__class__ is Shaped or target.__class__ is Turned:
+                    mask = _both(mask, self._mask(entry[4], target, xs[:, c0:c1], ys[r0:r1], fine))
                 block = slice(top + r0, top + r1), slice(left + c0, left + c1)
-                self._leaf(entry, xs[:, c0:c1], ys[r0:r1], block, mask)
+                self._node(entry[4], target is None or target.solid, block, mask)
 
-    def _entry(self, entry: Entry, region: _Region) -> None:
-        target = entry[5]
-        if isinstance(target, Island):
-            self.island(target, region)
-        else:
-            self._leaf(entry, region.xs, region.ys, (region.rows, region.columns), region.mask)
-
-    def _leaf(self, entry: Entry, xs: Floats, ys: Floats, block: Block, mask: Mask | None) -> None:
-        node, target = entry[4], entry[5]
+    def _turned_entry(self, entry: Entry, region: _Region) -> None:
+        """Paint an entry where rows and columns say nothing: every pixel of the region is asked."""
+        x0, y0, x1, y1, node, target = entry
+        xs, ys, block = region.xs, region.ys, (region.rows, region.columns)
         if target.__class__ is Shaped or target.__class__ is Turned:
-            mask = _both(mask, self._mask(node, target, xs - target.origin_x, ys - target.origin_y))
-            self._node(node, target.solid, block, mask)
-        else:
-            self._node(node, target is None, block, mask)
+            mask = _inside(node, target, xs - target.origin_x, ys - target.origin_y)
+            self._node(node, target.solid, block, _both(region.mask, mask))
+            return
+        inside = ((xs >= x0) & (xs < x1)) & ((ys >= y0) & (ys < y1))
+        if not isinstance(target, Island):
+            self._node(node, target is None, block, _both(region.mask, inside))
+        elif inside.any():
+            self.island(target, region.masked(inside))
 
-    def _mask(self, node: Node, target: Shaped | Turned, xs: Floats, ys: Floats) -> Mask:
-        """Which of some pixels are in a node's shape; asked once for all that lie alike under their pixels."""
+    def _mask(self, node: Node, target: Shaped | Turned, xs: Floats, ys: Floats, fine: bool) -> Mask:
+        """Which of a block of upright pixels are in a node's shape; asked once for all that lie alike under theirs."""
         left, top, right, bottom = node._edges or (0.0, 0.0, 0.0, 0.0)
+        shape = self.shapes.get(id(node._shape))
+        if shape is None:  # equal shapes share their masks, and each is hashed by its value once
+            shape = self.shapes[id(node._shape)] = self.values.setdefault(node._shape, len(self.values))
+        x, y = target.origin_x, target.origin_y
         inverse = target.inverse if isinstance(target, Turned) else None
-        key = (id(node._shape), inverse, right - left, bottom - top, xs.tobytes(), ys.tobytes())
+        key: tuple[Any, ...] = (shape, inverse, right - left, bottom - top, xs.shape, ys.shape)
+        if fine and x * FINE % 1.0 == 0.0 == y * FINE % 1.0:
+            # No difference is rounded here, so the first pixel tells where all others lie.
+            key += (float(xs[0, 0]) - x, float(ys[0, 0]) - y)
+        else:
+            key += ((xs - x).tobytes(), (ys - y).tobytes())
         mask = self.masks.get(key)
         if mask is None:
-            if inverse is not None:
-                a, b, c, d, e, f = inverse
-                xs, ys = a * xs + c * ys + e, b * xs + d * ys + f
-            self.masks[key] = mask = (node._shape or BOX).inside(xs, ys, right - left, bottom - top)
+            self.masks[key] = mask = _inside(node, target, xs - x, ys - y)
         return mask
 
     def _node(self, node: Node, solid: bool, block: Block, mask: Mask | None) -> None:
         """Paint one node over a block of pixels, or those of them in a mask."""
-        number = self.number(node)
+        number = len(self.nodes)
+        self.nodes.append(node)
         if solid:
             _fill(self.solid[block], mask, number)
             return
@@ -252,22 +262,29 @@ class _Painter:
             if listens_for_press(node, self.nodes[other]):
                 _fill(self.taker[block], _both(mask, behind == other), number)
 
-    def finished(self) -> PassMap:
-        """The map, with only those nodes that own a pixel."""
-        got = np.maximum(self.solid, self.taker)
-        used = np.flatnonzero(np.bincount(got.ravel(), minlength=1))
-        used = used[used > 0]
-        nodes = tuple(node for number in used if (node := self.nodes[number]) is not None)
-        owners = np.full(len(self.nodes), -1, dtype=np.int32)
-        owners[used] = np.arange(len(used), dtype=np.int32)
-        kinds = np.zeros(len(self.nodes), dtype=np.uint8)
-        kinds[used] = [
-            Zone.GLASS if node.effective == "glass" else Zone.SOLID if node.is_enabled else Zone.DISABLED
-            for node in nodes
-        ]
-        zones = kinds.take(got)
-        zones[(got == 0) & (self.glass > 0)] = Zone.PASSED
-        return PassMap(zones, owners.take(got), nodes)
+    def finished(self, scene: Scene) -> PassMap:
+        """The map."""
+        owners = np.maximum(self.solid, self.taker).astype(np.int32)
+        owners -= 1
+        owned = owners >= 0
+        # By arithmetic rather than by masks, which take several times as long over a million pixels.
+        zones = owned.astype(np.uint8) * np.uint8(Zone.SOLID)
+        zones -= (self.taker > self.solid).view(np.uint8) * np.uint8(Zone.SOLID - Zone.GLASS)
+        zones += (~owned & (self.glass > 0)).view(np.uint8) * np.uint8(Zone.PASSED)
+        nodes = tuple(node for node in self.nodes if node is not None)
+        if scene._index.disabled:
+            off = np.array([not node.is_enabled for node in nodes] or [False])
+            zones[owned & (zones == Zone.SOLID) & off[owners]] = Zone.DISABLED
+        return PassMap(zones, owners, nodes)
+
+
+def _inside(node: Node, target: Shaped | Turned, xs: Floats, ys: Floats) -> Mask:
+    """Which pixels are in a node's shape, given relative to where its target counts from."""
+    if isinstance(target, Turned):
+        a, b, c, d, e, f = target.inverse
+        xs, ys = a * xs + c * ys + e, b * xs + d * ys + f
+    left, top, right, bottom = node._edges or (0.0, 0.0, 0.0, 0.0)
+    return (node._shape or BOX).inside(xs, ys, right - left, bottom - top)
 
 
 def _both(one: Mask | None, other: Mask | None) -> Mask | None:

@@ -51,7 +51,8 @@ class BoxShape(Shape):
 
     def inside(self, x: Floats, y: Floats, w: float, h: float) -> Mask:
         inset = self.inset
-        return (inset <= x) & (x < w - inset) & (inset <= y) & (y < h - inset)
+        # Axis by axis: where x and y still depend on column and row alone, only the last step is done per point.
+        return ((inset <= x) & (x < w - inset)) & ((inset <= y) & (y < h - inset))
 
     def bounds(self, w: float, h: float) -> Box | None:
         return _inset_box(self.inset, w, h)
@@ -121,7 +122,7 @@ class Rounded(Shape):
         x0, y0, x1, y1, r = measures
         dx = np.maximum(np.maximum(x0 + r - x, x - (x1 - r)), 0.0)
         dy = np.maximum(np.maximum(y0 + r - y, y - (y1 - r)), 0.0)
-        inside: Mask = (x0 <= x) & (x < x1) & (y0 <= y) & (y < y1)
+        inside: Mask = ((x0 <= x) & (x < x1)) & ((y0 <= y) & (y < y1))
         inside &= (dx == 0.0) | (dy == 0.0) | (dx * dx + dy * dy <= r * r)
         return inside
 

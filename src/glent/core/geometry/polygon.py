@@ -53,6 +53,7 @@ class Polygon(Shape):
     rings: tuple[tuple[Point, ...], ...]
     unit: str
     _edges: tuple[tuple[float, float, float, float], ...] = field(repr=False, compare=False)
+    _hash: int = field(repr=False, compare=False)
 
     def __init__(self, rings: Sequence[Sequence[object]], unit: str = "px") -> None:
         if unit not in UNITS:
@@ -77,6 +78,10 @@ class Polygon(Shape):
                     # One direction for all: an edge shared with a neighbour gives the same numbers there.
                     edges.append((x0, y0, x1, y1) if y0 < y1 else (x1, y1, x0, y0))
         object.__setattr__(self, "_edges", tuple(edges))
+        object.__setattr__(self, "_hash", hash((self.rings, unit)))  # long rings are not gone through again
+
+    def __hash__(self) -> int:
+        return self._hash
 
     def contains(self, x: float, y: float, w: float, h: float) -> bool:
         if self.unit == "box":

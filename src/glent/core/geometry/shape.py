@@ -246,6 +246,8 @@ class Grown(Shape):
             for side in (self.by, -self.by):
                 px, py = x0 + ux * at + uy * side, y0 + uy * at - ux * side
                 pieces.append(np.stack((px[:-1], py[:-1], px[1:], py[1:]), axis=1))
+        if not pieces:
+            return np.empty((0, 4))
         lines = np.concatenate(pieces)
         middle = np.stack(((lines[:, 0] + lines[:, 2]) / 2.0, (lines[:, 1] + lines[:, 3]) / 2.0), axis=1)
         on = self.shape.contains_many(middle, w, h)

@@ -20,7 +20,7 @@ class Reason(Enum):
     OPEN = "nothing of the UI lies where the {what} is, so the world gets it"
     PASSED = "the {what} passes through {about}, which is glass and does not want it, so the world gets it"
     SOLID = "the {what} landed on {about}, which is solid"
-    REACHED = "the {what} fell a little beside {about}, which has a reach for that, and is its own"
+    REACHED = "the {what} fell within reach of {about}, a little beside it"
     GLASS = "the {what} landed on {about}, which is glass and listens for what may come of it"
     TAKEN = "a handler of {about} took the {what}"
     HELD = "{owner} has held the pointer since its press, so the {what} is its own"

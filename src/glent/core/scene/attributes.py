@@ -224,8 +224,9 @@ class Attributes:
 
     @enabled.setter
     def enabled(self, value: bool) -> None:
-        self._enabled = checks.flag(value, "enabled", self.path)
+        was, self._enabled = self._enabled, checks.flag(value, "enabled", self.path)
         if self._scene is not None:
+            self._scene._index.disabled += was - self._enabled
             self._scene.version += 1  # nothing in the index depends on it
 
     @property

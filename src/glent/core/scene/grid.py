@@ -19,11 +19,13 @@ if TYPE_CHECKING:
     from glent.core.geometry.affine import Box
     from glent.core.scene.node import Node
 
-__all__ = ["ROW", "Entry", "Grid", "Target"]
+__all__ = ["ROW", "Entry", "Grid", "Target", "paint_number"]
 
 
 class Target(Protocol):
-    """What decides about a point that lies in an entry's box."""
+    """What decides about a point that lies in an entry's box; ``solid`` is whether the node itself is."""
+
+    solid: bool
 
     def meet(self, node: Node, x: float, y: float, out: list[Node], deep: bool) -> bool:
         """Append what is hit at this point of the grid's space; True to look no further (a solid, and not deep)."""
@@ -217,12 +219,13 @@ class Grid:
                 for entry in self._candidates(x, y, 0.0)
                 if entry[0] <= right and entry[2] >= left and entry[1] <= bottom and entry[3] >= top
             ]
-        found.sort(key=_paint_number, reverse=True)
+        found.sort(key=paint_number, reverse=True)
         if len(self.kept) >= _KEPT:
             self.kept.clear()
         self.kept[key] = found
         return found
 
 
-def _paint_number(entry: Entry) -> int:
+def paint_number(entry: Entry) -> int:
+    """What entries of one island are sorted by, back to front."""
     return entry[4]._z

@@ -9,6 +9,7 @@ from __future__ import annotations
 
 import heapq
 import math
+from functools import lru_cache
 from itertools import islice
 from typing import TYPE_CHECKING
 
@@ -20,7 +21,9 @@ from glent.core.scene.island import BOX, GLASS, Island, Shaped, Turned
 from glent.core.scene.labels import number_new
 
 if TYPE_CHECKING:
+    from glent.core.geometry.shape import Shape
     from glent.core.scene.grid import Entry, Target
+    from glent.core.scene.island import Test
     from glent.core.scene.node import Node
     from glent.core.scene.scene import Scene
 
@@ -37,13 +40,17 @@ LARGE = 24
 class Index:
     """The upkeep of one scene's islands."""
 
-    __slots__ = ("_dirty", "_grown", "_scene", "_unnumbered", "reach_limits")
+    __slots__ = ("_dirty", "_grown", "_scene", "_unnumbered", "count", "disabled", "reach_limits")
 
     def __init__(self, scene: Scene) -> None:
         self._scene = scene
         self._dirty: dict[Node, None] = {}
         self._unnumbered: dict[Node, int] = {}
         self._grown: list[tuple[int, int, Island]] = []
+        self.count = 0
+        """How many nodes there are, layers not counted."""
+        self.disabled = 0
+        """How many nodes and layers are disabled themselves."""
         self.reach_limits: dict[str, float] = {}
         """The longest reach that any node ever had, by pointer kind."""
 
@@ -58,6 +65,8 @@ class Index:
         """The node is new below its parent."""
         parent = node._parent
         assert parent is not None
+        self.count += 1
+        self.disabled += not node._enabled
         self._dirty[node] = None
         self._unnumbered[parent] = self._unnumbered.get(parent, 0) + 1
         if parent._own is None and len(parent._children or ()) == 1:
@@ -69,6 +78,8 @@ class Index:
     def removed(self, node: Node) -> None:
         """The node has left its parent; its subtree still hangs on it."""
         for one in node.walk():
+            self.count -= one._parent is not None
+            self.disabled -= not one._enabled
             self._dirty.pop(one, None)
             self._unnumbered.pop(one, None)
         self._withdraw(node)
@@ -225,7 +236,7 @@ class Index:
         if box is None:
             return None
         inverse = node._inverse
-        test = (shape or BOX).fixed(*size)
+        test = _test(shape or BOX, *size)
         target: Target
         if inverse is None:
             forward = (1.0, 0.0, 0.0, 1.0, left, top)
@@ -347,6 +358,12 @@ class Index:
                 one._passed = None
                 if one._children:
                     stack.extend(one._children.values())
+
+
+@lru_cache(maxsize=8192)
+def _test(shape: Shape, width: float, height: float) -> Test:
+    """A shape's test for one size, one for all nodes that are alike: less memory, and more of it is at hand."""
+    return shape.fixed(width, height)
 
 
 def _is_large(node: Node) -> bool:

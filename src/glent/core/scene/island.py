@@ -22,8 +22,6 @@ if TYPE_CHECKING:
     from glent.core.geometry.shape import Shape
     from glent.core.scene.node import Node
 
-    Test = Callable[[float, float], bool]
-
 __all__ = ["BOX", "GLASS", "Glass", "Island", "Shaped", "Turned"]
 
 FAR = 1e15
@@ -33,13 +31,19 @@ FAR = 1e15
 class Glass:
     """A glass node that fills its entry's box."""
 
-    __slots__ = ()
+    __slots__ = ("solid",)
+
+    def __init__(self) -> None:
+        self.solid = False
 
     def meet(self, node: Node, x: float, y: float, out: list[Node], deep: bool) -> bool:
         """A hit that does not end the search (law S2)."""
         out.append(node)
         return False
 
+
+Test = Callable[[float, float], bool]
+"""Whether a node-local point is in a shape of a size that is known."""
 
 GLASS = Glass()
 BOX = BoxShape()

@@ -6,7 +6,7 @@ from collections.abc import Callable, Iterator
 from typing import TYPE_CHECKING, Protocol
 
 from glent.core.errors import PathError, SceneError
-from glent.core.geometry.affine import Affine, apply, compose, invert
+from glent.core.geometry.affine import Affine, apply, compose
 from glent.core.scene import checks
 from glent.core.scene.fit import FITS, check_size, fitted
 from glent.core.scene.index import Index
@@ -168,9 +168,9 @@ class Scene:
 
     def _refit(self) -> None:
         self._to_screen, self.layer_size = fitted(self._fit, self._size, self._window)
-        inverse = invert(self._to_screen)
-        assert inverse is not None  # sizes are above zero and bounded
-        self._from_screen = inverse
+        scale, _, _, _, left, top = self._to_screen
+        # Undone step by step rather than by a determinant: 1280 over 1600 then gives 1.25, and not nearly that.
+        self._from_screen: Affine = (1.0 / scale, 0.0, 0.0, 1.0 / scale, -left / scale, -top / scale)
         for layer in self._layers.values():
             self._index.changed(layer)
         self.version += 1
