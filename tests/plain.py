@@ -87,3 +87,118 @@ def offers(scene: Scene, x: float, y: float) -> list[Node]:
         if seen.node.effective == "solid":
             break
     return found
+
+
+def _point_on_screen(scene: Scene, node: Node, x: float, y: float) -> tuple[float, float]:
+    """From node-local to the screen, one node at a time."""
+    line = node.line()
+    sizes = [scene.layer_size]
+    for one in line[1:]:
+        left, top, right, bottom = one.place.edges(*sizes[-1])
+        sizes.append((right - left, bottom - top))
+    for depth in range(len(line) - 1, 0, -1):
+        place = line[depth].place
+        left, top, right, bottom = place.edges(*sizes[depth - 1])
+        px, py = place.pivot[0] * (right - left), place.pivot[1] * (bottom - top)
+        sx, sy = place.scale if isinstance(place.scale, tuple) else (place.scale, place.scale)
+        turn = radians(place.turn)
+        dx, dy = (x - px) * sx, (y - py) * sy
+        x, y = left + px + cos(turn) * dx - sin(turn) * dy, top + py + sin(turn) * dx + cos(turn) * dy
+        x, y = x - line[depth - 1].scroll[0], y - line[depth - 1].scroll[1]
+    m = scene.to_screen()
+    return m[0] * x + m[4], m[3] * y + m[5]
+
+
+def away(scene: Scene, node: Node, x: float, y: float) -> float:
+    """How far a screen point is from a node's shape, by walking its outline on the screen in small steps (H5)."""
+    import glent
+
+    width, height = node.size
+    best = float("inf")
+    for x0, y0, x1, y1 in (node.shape or glent.BoxShape()).outline(width, height).tolist():
+        (ax, ay), (bx, by) = (_point_on_screen(scene, node, *p) for p in ((x0, y0), (x1, y1)))
+        ux, uy = bx - ax, by - ay
+        length = ux * ux + uy * uy
+        t = max(0.0, min(1.0, ((x - ax) * ux + (y - ay) * uy) / length)) if length else 0.0
+        best = min(best, ((ax + t * ux - x) ** 2 + (ay + t * uy - y) ** 2) ** 0.5)
+    return best
+
+
+WANTS = {
+    "press",
+    "click",
+    "drop",
+    "wheel",
+    "scroll",
+    "hold",
+    "hold_progress",
+    "repeat",
+    "drag_start",
+    "drag",
+    "drag_end",
+}
+
+
+def with_reach(scene: Scene, x: float, y: float, kind: str) -> tuple[list[Node], float]:
+    """The offers of a pointer with reach, and by how much the closest decision could have gone the other way (H5)."""
+    sx, sy = scene.from_screen(x, y)
+    found: list[Node] = []
+    margin = float("inf")
+    for layer in scene.layers:
+        true = [seen.node for seen in under(layer, scene.layer_size, sx, sy)]
+        offers = []
+        for node in true:
+            offers.append(node)
+            if node.effective == "solid":
+                break
+        painted = list(layer.walk())
+        touched = [n for n in offers if n.is_control or any(n.listens(kind) for kind in WANTS)]
+        near = []
+        for node in painted:
+            by = node.reach_for(kind)
+            there = all(n.visible and n.effective != "ghost" for n in node.line()) and node.effective in (
+                "solid",
+                "glass",
+            )
+            width, height = node.size
+            if by <= 0 or not there or width <= 0 or height <= 0 or node in true or _scaled_to_nothing(node):
+                continue
+            if not all(_clip_has(scene, above, x, y) for above in node.line()[:-1] if above.clips):
+                continue
+            distance = away(scene, node, x, y)
+            margin = min(margin, abs(distance - by), distance)
+            if distance > by or (node.shape is None and distance == 0):
+                continue
+            if any(other not in node.line() for other in touched):
+                continue
+            last = offers[-1] if offers else None
+            if last is not None and last.effective == "solid" and painted.index(last) > painted.index(node):
+                continue
+            near.append((distance, -painted.index(node), node))
+        if near:
+            near.sort(key=lambda one: one[:2])
+            if len(near) > 1:
+                margin = min(margin, near[1][0] - near[0][0])
+            best = near[0][2]
+            offers = sorted([*true, best], key=painted.index, reverse=True)
+        else:
+            offers = true
+        for node in offers:
+            found.append(node)
+            if node.effective == "solid":
+                return found, margin
+    return found, margin
+
+
+def _scaled_to_nothing(node: Node) -> bool:
+    return any(
+        0 in (one.place.scale if isinstance(one.place.scale, tuple) else (one.place.scale,)) for one in node.line()
+    )
+
+
+def _clip_has(scene: Scene, node: Node, x: float, y: float) -> bool:
+    import glent
+
+    width, height = node.size
+    local = scene.local(node, x, y)
+    return width > 0 and height > 0 and (node.shape or glent.BoxShape()).contains(*local, width, height)

@@ -24,9 +24,10 @@ from glent.core.input.feel import Feel
 from glent.core.input.samples import Button, PointerSample, Sample, WheelSample, WindowSample
 from glent.core.routing.event import Event
 from glent.core.routing.picking import Hit
+from glent.core.routing.reasons import Reason
 from glent.core.routing.router import Router
 from glent.core.routing.timers import Timer
-from glent.core.routing.verdict import Reason, Verdict
+from glent.core.routing.verdict import Verdict
 from glent.core.scene.handlers import Subscription
 from glent.core.scene.kinds import KINDS
 from glent.core.scene.layer import Layer

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import os
 import sys
+from collections.abc import Mapping
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
@@ -87,7 +88,7 @@ def _factors(scale: float | tuple[float, float]) -> str:
 
 
 def _reach(reach: Any) -> str:
-    if isinstance(reach, dict):
+    if isinstance(reach, Mapping):
         return ", ".join(f"{kind} {by:g}" for kind, by in reach.items())
     return f"touch {reach:g}" if reach is not None else ""
 

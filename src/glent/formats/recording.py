@@ -5,6 +5,8 @@ from __future__ import annotations
 import hashlib
 import json
 from collections.abc import Iterable, Iterator
+from copy import copy
+from numbers import Real
 from pathlib import Path
 from typing import Annotated, Any, Literal, NamedTuple, Union
 
@@ -117,7 +119,7 @@ class Recording:
         check(sample, self.samples[-1].time if self.samples else -LATEST)
         if note is not None:
             self.notes[len(self.samples)] = note
-        self.samples.append(sample)
+        self.samples.append(copy(sample))  # a sample can be changed and fed again; what was recorded stays
 
 
 class Step(NamedTuple):
@@ -231,7 +233,7 @@ def sample_fields(sample: Sample) -> dict[str, Any]:
             value = Button(button_of(value)).name.lower()
         elif key == "raw":
             value = [[float(number) for number in point] for point in value]
-        if isinstance(value, int) and field.annotation is not int and not isinstance(value, bool):
+        if isinstance(value, Real) and field.annotation is not int and not isinstance(value, bool):
             value = float(value)  # so that it is the same text once it has been read
         if field.is_required() or value != field.default:
             fields[key] = value

@@ -26,4 +26,4 @@ class Feel:
         for name in ("click_gap", "click_wander"):
             value = getattr(self, name)
             if isinstance(value, bool) or not isinstance(value, int | float) or not 0.0 <= value <= 1e9:
-                raise SampleError(f"{name} is {value!r}, expected a number from 0 to 1e9")
+                raise SampleError(f"Feel: {name} is {value!r}, expected a number from 0 to 1e9")

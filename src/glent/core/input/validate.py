@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from numbers import Real
+
 from glent.core.errors import SampleError
 from glent.core.input.samples import Button, PointerSample, Sample, WheelSample, WindowSample
 
@@ -44,7 +46,7 @@ def check_time(time: object, now: float, where: str) -> None:
 
     :raises SampleError: it is not.
     """
-    if isinstance(time, bool) or not isinstance(time, int | float) or not -LATEST <= time <= LATEST:
+    if isinstance(time, bool) or not isinstance(time, Real) or not -LATEST <= time <= LATEST:  # type: ignore[operator]
         raise SampleError(f"{where}: time is {time!r}, expected a finite number of seconds no larger than {LATEST:g}")
     if time < now:
         raise SampleError(f"{where}: time is {time!r}, before {now!r} of the sample or tick before it")
@@ -125,7 +127,7 @@ def is_plain(sample: PointerSample, now: float) -> bool:
 
 
 def _number(value: object, key: str, where: str) -> None:
-    if isinstance(value, bool) or not isinstance(value, int | float) or not -FARTHEST <= value <= FARTHEST:
+    if isinstance(value, bool) or not isinstance(value, Real) or not -FARTHEST <= value <= FARTHEST:  # type: ignore[operator]
         raise SampleError(f"{where}: {key} is {value!r}, expected a finite number no larger than {FARTHEST:g}")
 
 

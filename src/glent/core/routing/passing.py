@@ -6,8 +6,9 @@ from collections.abc import Callable
 from types import MappingProxyType
 from typing import TYPE_CHECKING
 
+from glent.core.routing import reasons as because
 from glent.core.routing.event import Event
-from glent.core.routing.verdict import Reason, Verdict
+from glent.core.routing.verdict import Verdict
 
 if TYPE_CHECKING:
     from glent.core.input.samples import WheelSample
@@ -16,12 +17,6 @@ if TYPE_CHECKING:
     from glent.core.scene.node import Node
 
 __all__ = ["move", "rest", "turn_wheel"]
-
-# Bound once: looking a member up on an Enum costs as much as a hit test's loop.
-_OPEN = Reason.OPEN
-_PASSED = Reason.PASSED
-_SOLID = Reason.SOLID
-_TAKEN = Reason.TAKEN
 
 
 def _offer(flow: Flow, offers: list[Node], event_for: Callable[[Node], Event]) -> Node | None:
@@ -54,11 +49,11 @@ def _offer(flow: Flow, offers: list[Node], event_for: Callable[[Node], Event]) -
 def rest(what: str, offers: list[Node]) -> Verdict:
     """The verdict where nobody takes it: the first solid offer has it, or the world."""
     if not offers:
-        return Verdict(_OPEN, what, True)
+        return Verdict(because.OPEN, what, True)
     last = offers[-1]
     if last._effective == "solid":
-        return Verdict(_SOLID, what, owner=last)
-    return Verdict(_PASSED, what, True, about=offers[0])
+        return Verdict(because.SOLID, what, owner=last)
+    return Verdict(because.PASSED, what, True, about=offers[0])
 
 
 def move(flow: Flow, pointer: Pointer, time: float) -> Verdict:
@@ -68,7 +63,7 @@ def move(flow: Flow, pointer: Pointer, time: float) -> Verdict:
         pointer.offers,
         lambda node: Event("move", node, pointer.name, time, pointer.pos, None, pointer.buttons),
     )
-    return rest("move", pointer.offers) if taker is None else Verdict(_TAKEN, "move", owner=taker)
+    return rest("move", pointer.offers) if taker is None else Verdict(because.TAKEN, "move", owner=taker)
 
 
 def turn_wheel(flow: Flow, sample: WheelSample, offers: list[Node], buttons: int) -> Verdict:
@@ -78,4 +73,4 @@ def turn_wheel(flow: Flow, sample: WheelSample, offers: list[Node], buttons: int
     taker = _offer(
         flow, offers, lambda node: Event("wheel", node, sample.pointer, sample.time, pos, None, buttons, 0, data)
     )
-    return rest("wheel", offers) if taker is None else Verdict(_TAKEN, "wheel", owner=taker)
+    return rest("wheel", offers) if taker is None else Verdict(because.TAKEN, "wheel", owner=taker)

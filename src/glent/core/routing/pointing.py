@@ -8,9 +8,10 @@ from glent.core.errors import SettleError
 from glent.core.input.samples import Button, PointerSample, WheelSample
 from glent.core.input.validate import LATEST, button_of
 from glent.core.routing import hover, passing, presses
+from glent.core.routing import reasons as because
 from glent.core.routing.picking import pick
 from glent.core.routing.pointer import FREE, NOBODY, SPENT, UI, WORLD, Hold, Pointer, bit_of
-from glent.core.routing.verdict import Reason, Verdict
+from glent.core.routing.verdict import Verdict
 
 if TYPE_CHECKING:
     from collections.abc import Iterable
@@ -21,15 +22,6 @@ if TYPE_CHECKING:
     from glent.core.scene.scene import Scene
 
 __all__ = ["Pointing"]
-
-# Bound once: looking a member up on an Enum costs as much as a hit test's loop.
-_CANCELLED = Reason.CANCELLED
-_DISABLED = Reason.DISABLED
-_EMULATED = Reason.EMULATED
-_HELD = Reason.HELD
-_SPENT = Reason.SPENT
-_STRAY = Reason.STRAY
-_WORLD_HELD = Reason.WORLD_HELD
 
 ROUNDS = 8
 """How often settle goes round before it gives up on handlers that undo each other (law P7)."""
@@ -55,12 +47,12 @@ class Pointing:
         """Route a pointer's sample; the scene is settled."""
         what, time = sample.action, sample.time
         if sample.emulated:
-            return Verdict(_EMULATED, what)
+            return Verdict(because.EMULATED, what)
         pointer = self.pointers.get(sample.pointer)
         button = button_of(sample.button)
         bit = bit_of(button)
         if what == "release" and (pointer is None or not pointer.buttons & bit):
-            return Verdict(_STRAY, what)
+            return Verdict(because.STRAY, what)
         if what == "cancel":
             return self._take_away(pointer, time)
         if pointer is None or (pointer.kind != sample.kind and not pointer.buttons):
@@ -114,7 +106,7 @@ class Pointing:
             pointer.buttons |= bit_of(button)
         else:
             self._remember_idle(pointer)
-        return Verdict(_WORLD_HELD, what, True)
+        return Verdict(because.WORLD_HELD, what, True)
 
     def _moved(self, pointer: Pointer, what: str, time: float) -> Verdict:
         """A move, or a further button, of a pointer that the world does not hold."""
@@ -127,10 +119,10 @@ class Pointing:
             owner = held.owner
             if what != "move" or _anyone_listens(held.path):
                 presses.send_move(self.flow, pointer, held, time)
-            return Verdict(_HELD, what, owner=owner)
+            return Verdict(because.HELD, what, owner=owner)
         if pointer.hold is NOBODY and held is not None:
-            return Verdict(_DISABLED, what, about=held.target)
-        return Verdict(_SPENT, what, about=pointer.spent_by)
+            return Verdict(because.DISABLED, what, about=held.target)
+        return Verdict(because.SPENT, what, about=pointer.spent_by)
 
     def _look_around(self, pointer: Pointer) -> None:
         """Find the offers where the pointer is, and what it hovers by that."""
@@ -183,16 +175,16 @@ class Pointing:
             if not _anyone_listens(pointer.hovered):
                 pointer.idle = passing.rest("move", pointer.offers)
         elif hold is WORLD:
-            pointer.idle = Verdict(_WORLD_HELD, "move", True)
+            pointer.idle = Verdict(because.WORLD_HELD, "move", True)
         elif hold is SPENT:
-            pointer.idle = Verdict(_SPENT, "move", about=pointer.spent_by)
+            pointer.idle = Verdict(because.SPENT, "move", about=pointer.spent_by)
         elif hold is UI and held is not None and not _anyone_listens(held.path):
-            pointer.idle = Verdict(_HELD, "move", owner=held.owner)
+            pointer.idle = Verdict(because.HELD, "move", owner=held.owner)
 
     def _take_away(self, pointer: Pointer | None, time: float) -> Verdict:
         """The device cancelled a pointer: no click; a mouse keeps its hover, a finger is gone (laws P1, P8)."""
         if pointer is None:
-            return Verdict(_STRAY, "cancel")
+            return Verdict(because.STRAY, "cancel")
         lifts = presses.lifted(pointer)
         held = pointer.press if pointer.hold is UI else None
         about = f"{held.owner.path} was told" if held is not None else "there was nothing to undo"
@@ -204,7 +196,7 @@ class Pointing:
             self._look_around(pointer)
         if lifts:
             about = "the world is told to lift what it held"
-        return Verdict(_CANCELLED, "cancel", about=about, lifts=lifts)
+        return Verdict(because.CANCELLED, "cancel", about=about, lifts=lifts)
 
     def cancel(self, pointer: Pointer, hold: Hold, why: str) -> None:
         """End a pointer's press, if it has one, and put it into another hold."""
@@ -223,9 +215,9 @@ class Pointing:
         pointer = self.pointers.get(sample.pointer)
         hold = pointer.hold if pointer is not None else FREE
         if hold is WORLD:
-            return Verdict(_WORLD_HELD, "wheel", True)
+            return Verdict(because.WORLD_HELD, "wheel", True)
         if pointer is not None and hold is SPENT:
-            return Verdict(_SPENT, "wheel", about=pointer.spent_by)
+            return Verdict(because.SPENT, "wheel", about=pointer.spent_by)
         offers = pick(self.scene, sample.x, sample.y, pointer.kind if pointer is not None else "mouse")
         return passing.turn_wheel(self.flow, sample, offers, pointer.buttons if pointer is not None else 0)
 

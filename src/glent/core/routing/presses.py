@@ -5,10 +5,11 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from glent.core.input.samples import Button
+from glent.core.routing import reasons as because
 from glent.core.routing.event import Event
 from glent.core.routing.flow import BUBBLE, CAPTURE
 from glent.core.routing.pointer import FREE, NOBODY, SPENT, UI, WORLD, Hold, Press, bit_of, names_of
-from glent.core.routing.verdict import Reason, Verdict
+from glent.core.routing.verdict import Verdict
 from glent.core.scene.kinds import CLAIMS_PRESS
 from glent.core.scene.space import covers
 
@@ -19,18 +20,6 @@ if TYPE_CHECKING:
     from glent.core.scene.node import Node
 
 __all__ = ["cancel_press", "is_gone", "is_over", "listens_for_press", "owe_cancels", "press", "release", "would_accept"]
-
-# Bound once: looking a member up on an Enum costs as much as a hit test's loop.
-_DISABLED = Reason.DISABLED
-_GLASS = Reason.GLASS
-_HELD = Reason.HELD
-_OPEN = Reason.OPEN
-_PASSED = Reason.PASSED
-_REACHED = Reason.REACHED
-_SOLID = Reason.SOLID
-_SPENT = Reason.SPENT
-_TAKEN = Reason.TAKEN
-_WORLD_HELD = Reason.WORLD_HELD
 
 
 def press(pointing: Pointing, pointer: Pointer, button: Button, time: float) -> Verdict:
@@ -50,7 +39,7 @@ def press(pointing: Pointing, pointer: Pointer, button: Button, time: float) -> 
         if not offer.is_enabled:
             if solid:
                 pointer.press, pointer.hold = candidate, NOBODY
-                return Verdict(_DISABLED, "press", about=offer)
+                return Verdict(because.DISABLED, "press", about=offer)
             continue
         start = 0
         while start < len(path) and path[start] in heard_already:
@@ -66,7 +55,7 @@ def press(pointing: Pointing, pointer: Pointer, button: Button, time: float) -> 
         pointer.press, pointer.hold = None, FREE
     pointer.hold = WORLD
     pointer.last_click = None
-    return Verdict(_OPEN if passed is None else _PASSED, "press", True, about=passed)
+    return Verdict(because.OPEN if passed is None else because.PASSED, "press", True, about=passed)
 
 
 def _hold(pointer: Pointer, candidate: Press) -> None:
@@ -81,15 +70,15 @@ def _is_spent(pointer: Pointer) -> bool:
 def _owned(pointer: Pointer, candidate: Press, event: Event, solid: bool, time: float) -> Verdict:
     pointer.last_click = (candidate.target, time, pointer.pos, candidate.button, candidate.count)
     if _is_spent(pointer):  # removed by its own handlers
-        return Verdict(_SPENT, "press", about=pointer.spent_by)
+        return Verdict(because.SPENT, "press", about=pointer.spent_by)
     owner = candidate.owner
     if candidate.target._reach is not None and not covers(candidate.target, *pointer.pos):
-        return Verdict(_REACHED, "press", owner=owner, about=candidate.target)
+        return Verdict(because.REACHED, "press", owner=owner, about=candidate.target)
     if solid:
-        return Verdict(_SOLID, "press", owner=owner, about=candidate.target)
+        return Verdict(because.SOLID, "press", owner=owner, about=candidate.target)
     if event.taken:
-        return Verdict(_TAKEN, "press", owner=owner, about=event.taker)
-    return Verdict(_GLASS, "press", owner=owner, about=candidate.target)
+        return Verdict(because.TAKEN, "press", owner=owner, about=event.taker)
+    return Verdict(because.GLASS, "press", owner=owner, about=candidate.target)
 
 
 def _count(pointing: Pointing, pointer: Pointer, last: LastPress, button: Button, time: float) -> int:
@@ -126,18 +115,18 @@ def release(pointing: Pointing, pointer: Pointer, button: Button, time: float) -
     pointer.buttons &= ~bit_of(button)
     held = pointer.press
     if pointer.hold is WORLD:
-        verdict = Verdict(_WORLD_HELD, "release", True)
+        verdict = Verdict(because.WORLD_HELD, "release", True)
     elif pointer.hold is UI and held is not None:
         owner = held.owner
         if button == held.button and not held.over:
             _end(pointing.flow, pointer, held, time)
         else:
             send_move(pointing.flow, pointer, held, time)
-        verdict = Verdict(_HELD, "release", owner=owner)
+        verdict = Verdict(because.HELD, "release", owner=owner)
     elif pointer.hold is NOBODY and held is not None:
-        verdict = Verdict(_DISABLED, "release", about=held.target)
+        verdict = Verdict(because.DISABLED, "release", about=held.target)
     else:
-        verdict = Verdict(_SPENT, "release", about=pointer.spent_by)
+        verdict = Verdict(because.SPENT, "release", about=pointer.spent_by)
     if not pointer.buttons:
         pointer.hold, pointer.press = FREE, None
     return verdict

@@ -15,8 +15,9 @@ from glent.core.routing import presses
 from glent.core.routing.flow import Flow, OnError
 from glent.core.routing.picking import Hit, hits_at, pick
 from glent.core.routing.pointing import Pointing
+from glent.core.routing.reasons import Reason
 from glent.core.routing.timers import Timer, Timers
-from glent.core.routing.verdict import Reason, Verdict
+from glent.core.routing.verdict import Verdict
 
 if TYPE_CHECKING:
     from glent.core.routing.event import Event
@@ -193,7 +194,7 @@ class Router:
                 and self._timers.next_due > first.time
             ):
                 # Nothing to fire and nothing to settle: straight to the pointer.
-                self._pointing.now = first.time
+                self._pointing.now = float(first.time)
                 verdict = self._pointing.route(first)
                 verdict._events = self._collected()
             else:
@@ -237,7 +238,7 @@ class Router:
             time = self._pointing.now if item is None else item if isinstance(item, int | float) else item.time
         if self._timers.next_due <= time:
             self._timers.fire(time, self._reach, lambda error: self._flow.report(error, None))
-        self._pointing.now = time
+        self._pointing.now = float(time)
         if self._pointing.seen != self.scene.version:
             self._pointing.settle()
         if isinstance(item, PointerSample):

@@ -2,39 +2,16 @@
 
 from __future__ import annotations
 
-from enum import Enum
 from typing import TYPE_CHECKING
 
 from glent.core.errors import NotSealedError
+from glent.core.routing.reasons import Reason
 
 if TYPE_CHECKING:
     from glent.core.routing.event import Event
     from glent.core.scene.node import Node
 
-__all__ = ["Reason", "Verdict"]
-
-
-class Reason(Enum):
-    """Why a sample went where it went. The value is the sentence, with places for what, who and about."""
-
-    OPEN = "nothing of the UI lies where the {what} is, so the world gets it"
-    PASSED = "the {what} passes through {about}, which is glass and does not want it, so the world gets it"
-    SOLID = "the {what} landed on {about}, which is solid"
-    REACHED = "the {what} fell within reach of {about}, a little beside it"
-    GLASS = "the {what} landed on {about}, which is glass and listens for what may come of it"
-    TAKEN = "a handler of {about} took the {what}"
-    HELD = "{owner} has held the pointer since its press, so the {what} is its own"
-    WORLD_HELD = "the world has held the pointer since a press that no UI wanted, so the {what} is the world's"
-    DISABLED = "the press came to {about}, which is solid but disabled, so nobody gets the {what}"
-    SPENT = "the pointer is spent, because {about}: until all its buttons are up nobody gets it, nor this {what}"
-    STRAY = "the {what} came without a press before it, so it does nothing"
-    EMULATED = "the {what} is the system's copy of another pointer's, so it is dropped"
-    CANCELLED = "the device took the pointer away, so {about}"
-    TIME = "time passed, and nothing came in"
-    WINDOW = "the window reported that {what}, which is nobody's input"
-
-    def __repr__(self) -> str:
-        return f"<Reason {self.name}>"
+__all__ = ["Verdict"]
 
 
 class Verdict:

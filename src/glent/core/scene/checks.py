@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
+from types import MappingProxyType
 
 from glent.core.errors import SceneError
 from glent.core.geometry.shape import Shape
@@ -69,7 +70,7 @@ def reach(value: object, where: str) -> float | Mapping[str, float] | None:
             if kind not in POINTER_KINDS:
                 raise SceneError(f"{where}: reach names {kind!r}, expected one of {', '.join(POINTER_KINDS)}")
             number(by, f"reach for {kind}", where, 0.0)
-        return dict(value)
+        return MappingProxyType(dict(value))  # to change it, set another: only that is noticed
     return number(value, "reach", where, 0.0)
 
 

@@ -1,0 +1,141 @@
+from __future__ import annotations
+
+import pickle
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+import glent
+from glent import Place, PlaceError, Scene
+from strategies import places
+
+
+@pytest.mark.parametrize(
+    ("given_", "edges"),
+    [
+        ({}, (0, 0, 200, 100)),
+        ({"left": 10}, (10, 0, 200, 100)),
+        ({"right": 10}, (0, 0, 190, 100)),
+        ({"width": 50}, (0, 0, 50, 100)),
+        ({"left": 10, "width": 50}, (10, 0, 60, 100)),
+        ({"right": 10, "width": 50}, (140, 0, 190, 100)),
+        ({"left": 10, "right": 20}, (10, 0, 180, 100)),
+        ({"top": "25%", "height": "50%"}, (0, 25, 200, 75)),
+        ({"left": "50% - 60", "width": 120}, (40, 0, 160, 100)),
+        ({"left": "100% - 2px+5%"}, (208, 0, 208, 100)),
+        ({"left": " -10 ", "right": "-10px"}, (-10, 0, 210, 100)),
+        ({"bottom": "1e1", "height": ".5%"}, (0, 89.5, 200, 90)),
+        ({"width": -5}, (0, 0, 0, 100)),
+        ({"left": 150, "right": 150}, (150, 0, 150, 100)),
+    ],
+)
+def test_places_are_css_words(given_: dict, edges: tuple) -> None:
+    assert Place(**given_).edges(200, 100) == edges
+
+
+@pytest.mark.parametrize(
+    ("given_", "part"),
+    [
+        ({"left": "12 cows"}, "left is '12 cows'"),
+        ({"left": ""}, "left is ''"),
+        ({"top": "50% 20"}, "top is '50% 20'"),
+        ({"top": "50% - - 20"}, "top is"),
+        ({"width": float("nan")}, "width is nan"),
+        ({"width": True}, "width is True"),
+        ({"height": 1e10}, "height is 10000000000.0"),
+        ({"height": "1e10"}, "height is"),
+        ({"left": 1, "right": 2, "width": 3}, "left, right and width are all given"),
+        ({"top": 1, "bottom": 2, "height": "5%"}, "top, bottom and height are all given"),
+        ({"turn": "left"}, "turn is 'left'"),
+        ({"scale": (1, 2, 3)}, "scale is (1, 2, 3)"),
+        ({"scale": (1, float("inf"))}, "scale is inf"),
+        ({"pivot": 0.5}, "pivot is 0.5"),
+    ],
+)
+def test_what_is_no_place_is_refused(given_: dict, part: str) -> None:
+    with pytest.raises(PlaceError) as caught:
+        Place(**given_)
+    assert part in str(caught.value)
+    assert "expected" in str(caught.value)
+
+
+@given(places(), places())
+def test_a_place_is_a_value(one: Place, other: Place) -> None:
+    assert Place(**one.given()) == one
+    assert hash(Place(**one.given())) == hash(one)
+    assert pickle.loads(pickle.dumps(one)) == one
+    assert eval(repr(one)) == one
+    assert (one == other) == (repr(one) == repr(other))
+    assert one.replace(left=None, right=None, width=3).edges(50, 50)[2] == 3
+    assert one != "a place"
+    with pytest.raises(AttributeError, match="node.place = node.place.replace"):
+        one.left = 5
+
+
+@pytest.mark.parametrize(
+    ("fit", "window", "size", "middle", "corner"),
+    [
+        ("contain", (400, 100), (200, 100), (200, 50), (100, 0)),
+        ("contain", (200, 400), (200, 100), (100, 200), (0, 150)),
+        ("cover", (400, 100), (200, 100), (200, 50), (0, -50)),
+        ("width", (400, 100), (200, 50), (200, 50), (0, 0)),
+        ("height", (400, 200), (200, 100), (200, 100), (0, 0)),
+        ("height", (600, 200), (300, 100), (300, 100), (0, 0)),
+        ("none", (300, 50), (300, 50), (150, 25), (0, 0)),
+    ],
+)
+def test_a_scene_fits_its_window(fit: str, window: tuple, size: tuple, middle: tuple, corner: tuple) -> None:
+    scene = Scene(size=(200, 100), fit=fit)
+    layer = scene.layer("hud")
+    pin = layer.add("pin", place=Place(left="50%", top="50%", width=0, height=0))
+    anchored = layer.add("anchored", place=Place(right=10, bottom=10, width=20, height=20), solidity="solid")
+    scene.window = window
+    assert scene.layer_size == layer.size == size
+    assert scene.point(pin, 0, 0) == middle
+    assert scene.point(layer, 0, 0) == corner
+    assert scene.from_screen(*corner) == (0, 0)
+    assert glent.Router(scene).hits(*scene.point(anchored, 5, 5))[0].local == (5, 5)
+
+
+@given(
+    st.tuples(st.floats(1, 4000), st.floats(1, 4000)),
+    st.sampled_from(["contain", "cover", "width", "height", "none"]),
+    places(),
+    st.tuples(st.floats(-50, 50), st.floats(-50, 50)),
+)
+def test_there_and_back_again(window: tuple, fit: str, place: Place, point: tuple) -> None:
+    scene = Scene(size=(640, 360), fit=fit)
+    scene.window = window
+    outer = scene.layer("l").add("outer", place=place, scroll=(3, -4))
+    node = outer.add("inner", place=place)
+    back = scene.local(node, *scene.point(node, *point))
+    factors = place.scale if isinstance(place.scale, tuple) else (place.scale,) * 2
+    if 0 not in factors:
+        assert back == pytest.approx(point, abs=1e-6)
+    else:
+        assert back == (0, 0)
+
+
+def test_scene_settings_are_checked_and_noticed() -> None:
+    scene = Scene(size=(100, 100))
+    layer = scene.layer("l")
+    node = layer.add("a", place=Place(width="50%", height="50%"), solidity="solid")
+    router = glent.Router(scene)
+    assert node.size == (50, 50)
+    scene.size = (200, 100)
+    scene.fit = "none"
+    scene.window = (400, 300)
+    assert node.size == (200, 150)
+    assert router.hits(199, 149)
+    for bad in ((0, 1), (1,), "ab", (float("nan"), 1), (1e9, 1), None):
+        for key in ("size", "window"):
+            with pytest.raises(glent.SceneError, match="above zero"):
+                setattr(scene, key, bad)
+    assert node.size == (200, 150)
+    assert "l/a" in scene
+    assert "l/b" not in scene
+    assert repr(node) == "<Node l/a>"
+    node.remove()
+    assert repr(node) == "<Node l/a (removed)>"
+    assert [one.path for one in scene.walk()] == ["l"]
