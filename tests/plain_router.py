@@ -54,7 +54,7 @@ class PlainRouter:
         for pointer in self.pointers.values():
             if pointer.hold in ("ui", "nobody") and pointer.press_path and pointer.press_path[-1] in gone:
                 if pointer.owner in gone:
-                    pointer.hold = "spent" if pointer.hold == "ui" else "nobody"
+                    pointer.hold = "spent"
                     pointer.press_path = []
                     pointer.owner = None
                 else:

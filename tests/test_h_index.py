@@ -12,7 +12,6 @@ import plain
 from glent import Ellipse, Place, Router, Scene
 from glent.core.routing.picking import pick
 from glent.core.scene.labels import GAP
-from strategies import points, scenes
 
 
 def agree(scene: Scene, rng: random.Random, many: int = 25) -> None:
@@ -120,22 +119,61 @@ def test_h9_nodes_of_all_sizes_and_far_away() -> None:
     assert len(router.hits(200, 200)) == len(plain.hits(scene, 200, 200))
 
 
-@settings(max_examples=150, deadline=None, suppress_health_check=list(HealthCheck))
-@given(scenes(least=3, most=15), st.lists(points, min_size=2, max_size=6), st.data())
-def test_h5_reach_equals_the_plain_model(scene: Scene, at: list, data: st.DataObject) -> None:
-    nodes = [node for node in scene.walk() if node.parent is not None]
-    for _ in range(data.draw(st.integers(1, 6))):
-        node = nodes[data.draw(st.integers(0, len(nodes) - 1))]
-        node.reach = data.draw(st.sampled_from([4, 20, 60, {"touch": 15, "pen": 40}, None]))
-        if data.draw(st.booleans()):
-            node.on("click", print)
-    router = Router(scene)
-    for x, y in at:
-        expected, margin = plain.with_reach(scene, x, y, "touch")
-        if margin > 1e-6:  # a hair's breadth either way is not what the law is about
-            offers = [hit.node for hit in router.hits(x, y, kind="touch") if hit.offered]
-            assert offers == expected
-            assert pick(scene, x, y, "touch") == expected
+@st.composite
+def crowded(draw: st.DrawFn) -> Scene:
+    """Small nodes with a reach, close together, on panels that may clip, turn, listen or lie over them."""
+    scene = Scene(size=(128, 128))
+    scene.window = draw(st.sampled_from([(128, 128), (256, 256), (64, 64)]))
+    parents = [scene.layer("l")]
+    for number in range(draw(st.integers(1, 3))):
+        place = Place(
+            left=draw(st.integers(0, 40)),
+            top=draw(st.integers(0, 40)),
+            width=draw(st.integers(30, 90)),
+            height=draw(st.integers(30, 90)),
+            turn=draw(st.sampled_from([0, 0, 20])),
+            scale=draw(st.sampled_from([1, 1, 0.5, (2, 1)])),
+        )
+        panel = draw(st.sampled_from(parents)).add(
+            f"panel{number}",
+            place=place,
+            solidity=draw(st.sampled_from(["solid", "hollow", "glass", "ghost", "hollow"])),
+            clips=draw(st.booleans()),
+            order=draw(st.integers(0, 2)),
+        )
+        if draw(st.booleans()):
+            panel.on("click", print)
+        parents.append(panel)
+    for number in range(draw(st.integers(2, 7))):
+        draw(st.sampled_from(parents)).add(
+            f"n{number}",
+            place=Place(draw(st.integers(0, 90)), draw(st.integers(0, 90)), width=draw(st.integers(3, 20)), height=10),
+            role=draw(st.sampled_from(["button", None])),
+            solidity=draw(st.sampled_from([None, "solid", "glass"])),
+            shape=draw(st.sampled_from([None, Ellipse()])),
+            reach=draw(st.sampled_from([6, 15, 30, {"touch": 10, "pen": 40}, {"pen": 9}, None])),
+            order=draw(st.integers(0, 1)),
+        )
+    return scene
+
+
+def test_h5_reach_equals_the_plain_model() -> None:
+    reached = []
+
+    @settings(max_examples=300, deadline=None, suppress_health_check=list(HealthCheck))
+    @given(crowded(), st.lists(st.tuples(st.floats(0, 130), st.floats(0, 130)), min_size=8, max_size=8))
+    def judge(scene: Scene, at: list) -> None:
+        router = Router(scene)
+        for x, y in at:
+            expected, margin = plain.with_reach(scene, x, y, "touch")
+            if margin > 1e-6:  # a hair's breadth either way is not what the law is about
+                offers = [hit.node for hit in router.hits(x, y, kind="touch") if hit.offered]
+                assert offers == expected
+                assert pick(scene, x, y, "touch") == expected
+                reached.append(expected != plain.offers(scene, x, y))
+
+    judge()
+    assert sum(reached) > len(reached) / 30, "the scenes must be ones where reach matters"
 
 
 def test_h5_reach_follows_scrolling_and_islands() -> None:

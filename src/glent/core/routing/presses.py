@@ -214,9 +214,8 @@ def owe_cancels(flow: Flow, pointer: Pointer, gone: set[Node], time: float) -> N
         if held.owner in gone:
             flow.owed.extend(_cancel(pointer, node, held, time) for node in reversed(left) if node in held.heard)
     if held.owner in gone:
-        if pointer.hold is UI:
-            pointer.hold = SPENT
-        pointer.spent_by = f"{held.owner.path}, which owned its press, was removed"
+        pointer.hold = SPENT  # also where it was nobody's: what it may hover is gone with the node it lay on
+        pointer.spent_by = f"{held.owner.path}, which its press landed on, was removed"
         pointer.press = None
         pointer.last_click = None
     else:  # a part of the control that stands for it: the press lives on
