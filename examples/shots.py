@@ -30,7 +30,7 @@ def main(folder: Path) -> None:
     window.paint()
     hand = Hand(fresh, start=1.0)
     hand.feed = lambda sample: window.feed(sample)  # type: ignore[method-assign,assignment,return-value]
-    hand.click((340.0, 650.0))
+    hand.click((150.0, 640.0))
     hand.wait(1.0)
     hand.move("hud/toolbar/send-tug")
     hand.press()
