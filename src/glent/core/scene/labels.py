@@ -30,8 +30,8 @@ def number_new(parent: Node, count: int) -> None:
             index -= 1
         if index < end:
             count -= end - index
-            if not _number_run(parent, children, index, end):
-                return  # the whole island has been numbered anew
+            if not _number_run(parent, children, index, end) or count <= 0:
+                return  # done, or the whole island has been numbered anew
         while index > 0 and children[index - 1]._z != 0:
             index -= 1
 
