@@ -5,13 +5,14 @@ from __future__ import annotations
 import random
 
 import pytest
-from hypothesis import HealthCheck, given, settings
+from hypothesis import HealthCheck, given, note, settings
 from hypothesis import strategies as st
 
 import plain
 from glent import Ellipse, Place, Router, Scene
 from glent.core.routing.picking import pick
 from glent.core.scene.labels import GAP
+from glent.formats import scene_document
 
 
 def agree(scene: Scene, rng: random.Random, many: int = 25) -> None:
@@ -163,6 +164,7 @@ def test_h5_reach_equals_the_plain_model() -> None:
     @settings(max_examples=300, deadline=None, suppress_health_check=list(HealthCheck))
     @given(crowded(), st.lists(st.tuples(st.floats(0, 130), st.floats(0, 130)), min_size=8, max_size=8))
     def judge(scene: Scene, at: list) -> None:
+        note(str(scene_document(scene)))
         router = Router(scene)
         for x, y in at:
             expected, margin = plain.with_reach(scene, x, y, "touch")

@@ -78,10 +78,12 @@ def _reached_in(
     x, y = local_x + island.scroll_x, local_y + island.scroll_y
     for entry in list(island.reachers.near(x, y, scene._index.reach_limits.get(kind, 0.0) / least)):
         node = entry[4]
+        if not _is_inside_clips(node, island, x, y):
+            continue
         if node._own is not None:
             yield from _reached_in(scene, node._own, kind, x, y, scene_x, scene_y, to_screen)
         by = node.reach_for(kind)
-        if by > 0.0 and node._effective in ("solid", "glass") and _is_inside_clips(node, island, x, y):
+        if by > 0.0 and node._effective in ("solid", "glass"):
             edges = node._edges or (0.0, 0.0, 0.0, 0.0)
             width, height = edges[2] - edges[0], edges[3] - edges[1]
             if width > 0.0 and height > 0.0:
