@@ -7,12 +7,12 @@ from typing import Any
 
 import shapely
 
-from glent import BoxShape, Node, Scene
+from glent import Boxed, Node, Scene
 from glent.core.geometry.affine import Affine, apply, invert
 from glent.core.scene.space import to_scene
 
 Row = tuple[Affine, Any, tuple[float, float], bool, list[tuple[Affine, Any, tuple[float, float]]]]
-BOX = BoxShape()
+BOX = Boxed()
 
 
 def _tests(scene: Scene) -> tuple[list[Node], list[Row]]:

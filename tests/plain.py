@@ -115,7 +115,7 @@ def away(scene: Scene, node: Node, x: float, y: float) -> float:
 
     width, height = node.size
     best = float("inf")
-    for x0, y0, x1, y1 in (node.shape or glent.BoxShape()).outline(width, height).tolist():
+    for x0, y0, x1, y1 in (node.shape or glent.Boxed()).outline(width, height).tolist():
         (ax, ay), (bx, by) = (_point_on_screen(scene, node, *p) for p in ((x0, y0), (x1, y1)))
         ux, uy = bx - ax, by - ay
         length = ux * ux + uy * uy
@@ -201,4 +201,4 @@ def _clip_has(scene: Scene, node: Node, x: float, y: float) -> bool:
 
     width, height = node.size
     local = scene.local(node, x, y)
-    return width > 0 and height > 0 and (node.shape or glent.BoxShape()).contains(*local, width, height)
+    return width > 0 and height > 0 and (node.shape or glent.Boxed()).contains(*local, width, height)

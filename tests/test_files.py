@@ -253,7 +253,7 @@ def test_a_bad_line_is_named(tmp_path: Path, line: str, expected: list[str]) -> 
 
 
 def test_a_shape_of_ones_own_cannot_be_written(tmp_path: Path) -> None:
-    class Half(glent.BoxShape):
+    class Half(glent.Boxed):
         pass
 
     class Own(glent.Shape):

@@ -378,3 +378,17 @@ def test_other_bad_samples_are_refused(sample: object) -> None:
     ):
         with pytest.raises(glent.SampleError):
             ask()
+
+
+def test_p6_a_shared_ancestor_that_heard_the_press_by_glass_in_front_is_owed_its_end_too() -> None:
+    desk = Desk(
+        card={"hears": "press cancel"},
+        card__back={"role": "button", "hears": "press cancel"},
+        card__veil={"solidity": "glass", "hears": "press cancel"},
+    )
+    desk["card"].solidity = "hollow"
+    desk.hand.move((5, 5))
+    desk.hand.press()
+    assert desk.said() == ["press veil", "press veil@card", "press back"]
+    desk["card/back"].remove()
+    assert desk.said() == ["cancel back", "cancel card"], "the glass was passed over and hears nothing more"

@@ -16,7 +16,7 @@ from glent.core.errors import (
     SettleError,
     ShapeError,
 )
-from glent.core.geometry.boxes import BoxShape, Ellipse, Rounded
+from glent.core.geometry.boxes import Boxed, Ellipse, Rounded
 from glent.core.geometry.mask import Mask
 from glent.core.geometry.polygon import Polygon
 from glent.core.geometry.shape import Grown, Shape, Union
@@ -37,7 +37,7 @@ from glent.core.scene.scene import Scene
 
 __all__ = [
     "KINDS",
-    "BoxShape",
+    "Boxed",
     "Button",
     "Ellipse",
     "Event",

@@ -47,7 +47,7 @@ class BoxModel(_Model):
     inset: Number = 0.0
 
     def build(self) -> Shape:
-        return glent.BoxShape(self.inset)
+        return glent.Boxed(self.inset)
 
 
 class RoundedModel(_Model):
@@ -130,7 +130,7 @@ def shape_model(shape: Shape) -> dict[str, Any]:
 
     :raises TypeError: a shape of the user's own, which no file can hold.
     """
-    if isinstance(shape, glent.BoxShape):
+    if isinstance(shape, glent.Boxed):
         return {"kind": "box", "inset": shape.inset}
     if isinstance(shape, glent.Rounded):
         return {"kind": "rounded", "radius": shape.radius, "inset": shape.inset}

@@ -27,7 +27,8 @@ def press(pointing: Pointing, pointer: Pointer, button: Button, time: float) -> 
     flow = pointing.flow
     pointer.buttons |= bit_of(button)
     count = 1 if pointer.last_click is None else _count(pointing, pointer, pointer.last_click, button, time)
-    heard_already: set[Node] = set()
+    asked: set[Node] = set()
+    heard: dict[Node, int] = {}
     passed: Node | None = None
     offers = pointer.offers
     for index, offer in enumerate(offers):
@@ -42,9 +43,11 @@ def press(pointing: Pointing, pointer: Pointer, button: Button, time: float) -> 
                 return Verdict(because.DISABLED, "press", about=offer)
             continue
         start = 0
-        while start < len(path) and path[start] in heard_already:
+        while start < len(path) and path[start] in asked:
             start += 1
-        heard_already.update(path)
+        asked.update(path)
+        if heard:  # by ancestors it shares with offers in front: they are owed an end of this press too (law P6)
+            candidate.heard = {node: phases for node, phases in heard.items() if node in path}
         # Booked before the handlers run: if one of them removes the offer, what it is owed is known (law P6).
         _hold(pointer, candidate)
         event = Event("press", offer, pointer.name, time, pointer.pos, button, pointer.buttons, count)
@@ -52,6 +55,7 @@ def press(pointing: Pointing, pointer: Pointer, button: Button, time: float) -> 
         if solid or taken or listens_for_press(offer, offers[index + 1] if index + 1 < len(offers) else None):
             return _owned(pointer, candidate, event, solid, time)
         passed = passed or offer
+        heard.update(candidate.heard)
         pointer.press, pointer.hold = None, FREE
     pointer.hold = WORLD
     pointer.last_click = None

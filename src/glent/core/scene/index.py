@@ -14,7 +14,7 @@ from itertools import islice
 from typing import TYPE_CHECKING
 
 from glent.core.geometry.affine import Box, bounds
-from glent.core.geometry.boxes import BoxShape
+from glent.core.geometry.boxes import Boxed
 from glent.core.scene.checks import POINTER_KINDS
 from glent.core.scene.grid import Grid
 from glent.core.scene.island import BOX, GLASS, Island, Shaped, Turned
@@ -224,7 +224,7 @@ class Index:
             return None
         base_x, base_y, forward, shape = node._base_x, node._base_y, node._forward, node._shape
         solid = solidity == "solid"
-        if forward is None and (shape is None or isinstance(shape, BoxShape)):
+        if forward is None and (shape is None or isinstance(shape, Boxed)):
             if shape is not None:
                 inset = shape.inset
                 left, top, right, bottom = left + inset, top + inset, right - inset, bottom - inset
