@@ -175,7 +175,7 @@ def test_h5_reach_equals_the_plain_model() -> None:
                 reached.append(expected != plain.offers(scene, x, y))
 
     judge()
-    assert sum(reached) > len(reached) / 30, "the scenes must be ones where reach matters"
+    assert sum(reached) > 10, "the scenes must be ones where reach matters"
 
 
 def test_h5_reach_follows_scrolling_and_islands() -> None:
