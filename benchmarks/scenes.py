@@ -83,4 +83,16 @@ def points(scene: Scene, count: int, seed: int = 3) -> list[tuple[float, float]]
     return [(rng.random() * scene.size[0], rng.random() * scene.size[1]) for _ in range(count)]
 
 
-__all__ = ["glent", "harbour", "points", "rows"]
+def strokes(scene: Scene, count: int, seed: int = 3) -> list[tuple[float, float]]:
+    """Points where a pointer goes: strokes that begin anywhere and go on for 40 samples of 4 pixels each."""
+    rng = random.Random(seed)
+    width, height = scene.size
+    found: list[tuple[float, float]] = []
+    while len(found) < count:
+        x, y, angle = rng.random() * width, rng.random() * height, rng.random() * 2 * math.pi
+        dx, dy = 4.0 * math.cos(angle), 4.0 * math.sin(angle)
+        found.extend(((x + step * dx) % width, (y + step * dy) % height) for step in range(40))
+    return found[:count]
+
+
+__all__ = ["glent", "harbour", "points", "rows", "strokes"]
