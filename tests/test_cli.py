@@ -41,6 +41,10 @@ def test_demo_tells_a_newcomer_what_happened(tmp_path: Path) -> None:
     for name in ("map.png", "timeline.png", "events.jsonl"):
         assert (tmp_path / name).stat().st_size > 10_000
         assert name in said.replace("\n", "")
+    told = json.loads(run("demo", "--out", tmp_path, "--json"))
+    assert len(told["decisions"]) == 10
+    assert told["replays_the_same"]
+    assert told["inputs"]["all"] == sum(told["inputs"][who] for who in ("ui", "world", "nobody"))
     header, *rows = (tmp_path / "events.jsonl").read_text().splitlines()
     assert json.loads(header)["rows"] == len(rows) > 500
 
@@ -119,6 +123,9 @@ def test_replay_and_timeline(tmp_path: Path) -> None:
     picture = tmp_path / "t.png"
     assert "t.png" in run("timeline", "harbour", "night-shift", "--out", picture).replace("\n", "")
     assert picture.read_bytes()[:4] == b"\x89PNG"
+    assert (
+        json.loads(run("timeline", "harbour", "night-shift", "--out", picture, "--json"))["counts"] == answer["counts"]
+    )
 
 
 @pytest.mark.parametrize("what", ["scene", "recording"])

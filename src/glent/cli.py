@@ -321,13 +321,17 @@ def _draw_map(scene: glent.Scene, found: Any, out: Path, path: Path) -> None:
 @SCENE
 @click.argument("recording", type=RecordingParam())
 @click.option("--out", type=click.Path(dir_okay=False, path_type=Path), required=True, help="PNG or SVG by suffix.")
-def timeline(scene: Path, recording: Path, out: Path) -> None:
+@AS_JSON
+def timeline(scene: Path, recording: Path, out: Path, as_json: bool) -> None:
     """Draw who got each sample of RECORDING over time, when it is fed to SCENE."""
     from glent.figures import draw_timeline
 
     steps, _ = steps_of(scene, recording)
     draw_to(out, lambda: draw_timeline(steps, out, f"{recording.stem}: who got each sample"))
-    console().print(f"the picture is in {out}; {summary(counts_of(steps))}")
+    if as_json:
+        emit({"figure": str(out), "counts": counts_of(steps)})
+    else:
+        console().print(f"the picture is in {out}; {summary(counts_of(steps))}")
 
 
 @main.command()
@@ -361,9 +365,14 @@ def play(scene: Path, record: Path | None, seconds: float | None, shot: Path | N
     "--out", type=click.Path(file_okay=False, path_type=Path), default=Path("build/demo"), show_default=True,
     help="Where the pictures and the log go.",
 )  # fmt: skip
-def demo(out: Path) -> None:
+@AS_JSON
+def demo(out: Path, as_json: bool) -> None:
     """Run the whole example on the shipped data, without a window."""
+    from rich.console import Console
+
     from glent.demo.tour import tour
 
     out.mkdir(parents=True, exist_ok=True)
-    tour(out, console())
+    told = tour(out, Console(quiet=True) if as_json else console())
+    if as_json:
+        emit(told)

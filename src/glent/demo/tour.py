@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import textwrap
 from pathlib import Path
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 from glent.demo import HARBOUR, SHIFT
 from glent.demo.shift import manned
@@ -38,8 +38,8 @@ def telling(steps: list[Step]) -> list[Step]:
     return [step for step in steps if step.note is not None and step.note.startswith(TELLING)]
 
 
-def tour(out: Path, console: Console) -> None:
-    """Replay the shift, twice, and tell what happened."""
+def tour(out: Path, console: Console) -> dict[str, Any]:
+    """Replay the shift, twice, and tell what happened; the same as plain values."""
     say = console.print
     errors: list[str] = []
     router, harbour = manned(on_error=lambda error, event: errors.append(str(error)))
@@ -85,3 +85,14 @@ def tour(out: Path, console: Console) -> None:
     for what, path in files.items():
         say(f"  {what + ':':40} {path}")
     say("\nNext: `glent pick harbour 300 352`, `glent tree harbour`, or `glent play` for a window.")
+    return {
+        "nodes": nodes,
+        "inputs": {"all": len(steps), "ui": ui, "world": world, "nobody": len(steps) - ui - world},
+        "decisions": [
+            {"time": step.sample.time, "note": step.note, "world": step.verdict.world, "why": step.verdict.why}
+            for step in telling(steps)
+        ],
+        "handlers_failed": errors,
+        "replays_the_same": log.lines() == again.lines(),
+        "files": [str(path) for path in paths],
+    }
