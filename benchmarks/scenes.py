@@ -5,7 +5,6 @@ from __future__ import annotations
 import math
 import random
 
-import glent
 from glent import Ellipse, Node, Place, Polygon, Rounded, Scene
 
 STAR = Polygon(
@@ -95,4 +94,4 @@ def strokes(scene: Scene, count: int, seed: int = 3) -> list[tuple[float, float]
     return found[:count]
 
 
-__all__ = ["glent", "harbour", "points", "rows", "strokes"]
+__all__ = ["harbour", "points", "rows", "strokes"]

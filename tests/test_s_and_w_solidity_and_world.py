@@ -2,6 +2,7 @@ from __future__ import annotations
 
 import pytest
 
+import plain
 from desk import Desk
 from glent import KINDS, PointerSample, Reason, WheelSample
 
@@ -35,19 +36,7 @@ def test_s3_unset_solidity_follows_handlers(kind: str) -> None:
     desk = Desk(a={})
     assert desk["a"].effective == "hollow"
     subscription = desk["a"].on(kind, print)
-    solid = kind in {
-        "press",
-        "click",
-        "hold",
-        "hold_progress",
-        "repeat",
-        "drag_start",
-        "drag",
-        "drag_end",
-        "drop",
-        "wheel",
-        "scroll",
-    }
+    solid = kind in plain.WANTS
     assert (desk["a"].effective == "solid") == solid == bool(desk.router.hits(50, 50))
     subscription.stop()
     assert desk["a"].effective == "hollow"

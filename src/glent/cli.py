@@ -9,7 +9,7 @@ import os
 import sys
 from collections.abc import Mapping
 from pathlib import Path
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 import click
 
@@ -17,7 +17,9 @@ import glent
 from glent.demo import HARBOUR
 from glent.formats import (
     EventLog,
+    Recording,
     Step,
+    counts_of,
     log_rows,
     read_recording,
     recording_schema,
@@ -40,9 +42,6 @@ from glent.terminal import (
     stderr_console,
     table,
 )
-
-if TYPE_CHECKING:
-    from glent.demo.harbour import Harbour
 
 
 @click.group(cls=Commands, context_settings={"help_option_names": ["-h", "--help"], "max_content_width": WIDTH})
@@ -173,26 +172,25 @@ def pick(
     out.print(f"From a free mouse at ({x:g}, {y:g}) would go: {goes}.")
 
 
-def steps_of(scene: Path, recording: Path, steer: bool = True) -> tuple[list[Step], Harbour | None]:
+def steps_of(scene: Path, recording: Recording) -> list[Step]:
     """Every step of a replay, with progress shown where it is long and someone looks."""
     from rich.progress import track
 
     router, harbour = router_for(scene)
-    given = read_recording(recording)
-    show = sys.stderr.isatty() and len(given.samples) > 5_000
+    many = len(recording.samples)
     steps = []
     for step in track(
-        replay(router, given),
+        replay(router, recording),
         "replaying",
-        total=len(given.samples),
-        disable=not show,
+        total=many,
+        disable=not (sys.stderr.isatty() and many > 5_000),
         transient=True,
         console=stderr_console(),
     ):
-        if harbour is not None and steer:
+        if harbour is not None:
             harbour.steer(step.sample, step.verdict)
         steps.append(step)
-    return steps, harbour
+    return steps
 
 
 @main.command("replay")
@@ -210,8 +208,8 @@ def replay_command(
     scene: Path, recording: Path, log: Path | None, against: Path | None, every: bool, as_json: bool
 ) -> None:
     """Feed RECORDING to SCENE again, and show who got what and why."""
-    steps, _ = steps_of(scene, recording)
     given = read_recording(recording)
+    steps = steps_of(scene, given)
     digest = digest_of(scene)
     made = EventLog(digest, log_rows(steps))
     findings = []
@@ -242,25 +240,16 @@ def replay_command(
 
 def _step_row(step: Step) -> dict[str, Any]:
     sample, verdict = step.sample, step.verdict
-    action = getattr(sample, "action", None) or ("wheel" if isinstance(sample, glent.WheelSample) else "window")
     owner = verdict.owner.path if verdict.owner is not None else None
     return {
         "time": sample.time,
-        "action": action,
+        "action": step.action,
         "to": "world" if verdict.world else owner or "nobody",
         "why": verdict.why,
         "events": [f"{event.kind} {event.node.path}" for event in verdict.events],
         "lifts": list(verdict.lifts),
         "note": step.note,
     }
-
-
-def counts_of(steps: list[Step]) -> dict[str, int]:
-    """How many samples went where."""
-    world = sum(step.verdict.world for step in steps)
-    ui = sum(step.verdict.owner is not None for step in steps)
-    events = sum(len(verdict.events) for step in steps for verdict in (step.verdict, *step.verdict.inner))
-    return {"samples": len(steps), "ui": ui, "world": world, "nobody": len(steps) - ui - world, "events": events}
 
 
 def summary(counts: dict[str, int]) -> str:
@@ -326,7 +315,7 @@ def timeline(scene: Path, recording: Path, out: Path, as_json: bool) -> None:
     """Draw who got each sample of RECORDING over time, when it is fed to SCENE."""
     from glent.figures import draw_timeline
 
-    steps, _ = steps_of(scene, recording)
+    steps = steps_of(scene, read_recording(recording))
     draw_to(out, lambda: draw_timeline(steps, out, f"{recording.stem}: who got each sample"))
     if as_json:
         emit({"figure": str(out), "counts": counts_of(steps)})

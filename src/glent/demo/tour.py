@@ -10,7 +10,7 @@ from glent.demo import HARBOUR, SHIFT
 from glent.demo.shift import manned
 from glent.diagnose import pass_map
 from glent.figures import draw_map, draw_timeline
-from glent.formats import EventLog, Step, log_rows, read_recording, replay
+from glent.formats import EventLog, Step, counts_of, log_rows, read_recording, replay
 from glent.formats.recording import digest_of
 
 if TYPE_CHECKING:
@@ -53,11 +53,11 @@ def tour(out: Path, console: Console) -> dict[str, Any]:
     for step in replay(router, recording):
         harbour.steer(step.sample, step.verdict)
         steps.append(step)
-    world = sum(step.verdict.world for step in steps)
-    ui = sum(step.verdict.owner is not None for step in steps)
+    counts = counts_of(steps)
+    world, ui, nobody = counts["world"], counts["ui"], counts["nobody"]
     sent = [order for order in harbour.orders if " is sent to " in order]
     say(f"A recorded shift of {len(steps)} inputs was fed to it: {ui} went to the UI, {world} to the world,")
-    say(f"{len(steps) - ui - world} to nobody. {len(sent)} times a tug was sent somewhere, each time by a click that")
+    say(f"{nobody} to nobody. {len(sent)} times a tug was sent somewhere, each time by a click that")
     say("the world was given.\n")
     say("Ten decisions, each with the reason the library gave:\n")
     for number, step in enumerate(telling(steps), 1):
@@ -87,7 +87,7 @@ def tour(out: Path, console: Console) -> dict[str, Any]:
     say("\nNext: `glent pick harbour 300 352`, `glent tree harbour`, or `glent play` for a window.")
     return {
         "nodes": nodes,
-        "inputs": {"all": len(steps), "ui": ui, "world": world, "nobody": len(steps) - ui - world},
+        "inputs": {"all": len(steps), "ui": ui, "world": world, "nobody": nobody},
         "decisions": [
             {"time": step.sample.time, "note": step.note, "world": step.verdict.world, "why": step.verdict.why}
             for step in telling(steps)

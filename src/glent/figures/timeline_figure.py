@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from pathlib import Path
 from typing import Any
 
-from glent.core.input.samples import PointerSample, WheelSample
+from glent.core.input.samples import PointerSample
 from glent.diagnose import Zone
 from glent.figures.palette import INK, PAPER, ZONE_COLOURS, new_figure, save
 from glent.formats import Step
@@ -34,13 +34,6 @@ def _holder(step: Step) -> str:
     return verdict.owner.path if verdict.owner is not None else NOBODY
 
 
-def _action(step: Step) -> str:
-    sample = step.sample
-    if isinstance(sample, PointerSample):
-        return sample.action
-    return "wheel" if isinstance(sample, WheelSample) else "window"
-
-
 def draw_timeline(steps: Sequence[Step], path: str | Path, title: str = "") -> None:
     """Draw a replay: a row for whoever got samples, a mark a sample, a bar a press; the format is by suffix.
 
@@ -65,7 +58,7 @@ def draw_timeline(steps: Sequence[Step], path: str | Path, title: str = "") -> N
         axes.axhspan(index - 0.5, index + 0.5, color=colour, linewidth=0)
     _bars(axes, steps, rows)
     for action, (marker, size, filled) in _MARKS.items():
-        chosen = [step for step in steps if _action(step) == action]
+        chosen = [step for step in steps if step.action == action]
         if chosen:
             axes.plot(
                 [step.sample.time for step in chosen],
@@ -114,7 +107,7 @@ def _rows(steps: Sequence[Step]) -> list[str]:
     for step in steps:
         name = _holder(step)
         # Passing over a node matters least: a press or a wheel keeps it in, however many it only sees pass.
-        counts[name] = counts.get(name, 0) + (1 if _action(step) == "move" else 1000)
+        counts[name] = counts.get(name, 0) + (1 if step.action == "move" else 1000)
     names = [name for name in counts if name not in (WORLD, NOBODY)]
     rest: list[str] = []
     if len(names) > MOST_ROWS:

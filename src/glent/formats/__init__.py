@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from glent.formats.errors import FileError
 from glent.formats.log import EventLog, LogRow, log_rows
-from glent.formats.recording import Recording, Step, read_recording, replay, write_recording
+from glent.formats.recording import Recording, Step, counts_of, read_recording, replay, write_recording
 from glent.formats.scene_file import read_scene, scene_document, scene_from, write_scene
 from glent.formats.schema import recording_schema, scene_schema
 
@@ -14,6 +14,7 @@ __all__ = [
     "LogRow",
     "Recording",
     "Step",
+    "counts_of",
     "log_rows",
     "read_recording",
     "read_scene",

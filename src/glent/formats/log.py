@@ -7,7 +7,7 @@ from collections.abc import Iterable, Iterator
 from dataclasses import asdict, dataclass
 from pathlib import Path
 
-from glent.core.input.samples import PointerSample, WheelSample
+from glent.core.input.samples import WindowSample
 from glent.formats.errors import FileError
 from glent.formats.recording import Step
 
@@ -37,13 +37,7 @@ def log_rows(steps: Iterable[Step]) -> Iterator[LogRow]:
     """The rows of a replay, in order; verdicts of samples that handlers fed come after the sample that ran them."""
     for step in steps:
         sample = step.sample
-        action = (
-            sample.action
-            if isinstance(sample, PointerSample)
-            else "wheel"
-            if isinstance(sample, WheelSample)
-            else sample.what
-        )
+        action = sample.what if isinstance(sample, WindowSample) else step.action
         for verdict in (step.verdict, *step.verdict.inner):
             owner = verdict.owner.path if verdict.owner is not None else None
             head = (step.number, sample.time, action, verdict.world, owner, verdict.reason.name.lower(), verdict.why)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import hashlib
 import json
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Sequence
 from copy import copy
 from numbers import Real
 from pathlib import Path
@@ -20,7 +20,7 @@ from glent.core.routing.verdict import Verdict
 from glent.formats import text
 from glent.formats.errors import FileError, place_of, problems_of
 
-__all__ = ["LineModel", "Recording", "Step", "digest_of", "read_recording", "replay", "write_recording"]
+__all__ = ["LineModel", "Recording", "Step", "counts_of", "digest_of", "read_recording", "replay", "write_recording"]
 
 MOST_BYTES = 256 * 1024 * 1024
 """The largest recording, in bytes: more than a day of play."""
@@ -129,6 +129,21 @@ class Step(NamedTuple):
     sample: Sample
     verdict: Verdict
     note: str | None
+
+    @property
+    def action(self) -> str:
+        """What the sample was: a pointer's action, ``wheel`` or ``window``."""
+        if isinstance(self.sample, PointerSample):
+            return self.sample.action
+        return "wheel" if isinstance(self.sample, WheelSample) else "window"
+
+
+def counts_of(steps: Sequence[Step]) -> dict[str, int]:
+    """How many samples a replay had and where they went, and how many events were routed."""
+    world = sum(step.verdict.world for step in steps)
+    ui = sum(step.verdict.owner is not None for step in steps)
+    events = sum(len(verdict.events) for step in steps for verdict in (step.verdict, *step.verdict.inner))
+    return {"samples": len(steps), "ui": ui, "world": world, "nobody": len(steps) - ui - world, "events": events}
 
 
 def replay(router: Router, recording: Recording) -> Iterator[Step]:

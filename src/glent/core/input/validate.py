@@ -7,7 +7,7 @@ from numbers import Real
 from glent.core.errors import SampleError
 from glent.core.input.samples import Button, PointerSample, Sample, WheelSample, WindowSample
 
-__all__ = ["FARTHEST", "LATEST", "button_of", "check", "check_time", "is_plain"]
+__all__ = ["FARTHEST", "LATEST", "button_of", "check", "check_number", "check_time", "is_plain"]
 
 FARTHEST = 1e9
 """No position or distance in a sample is larger."""
@@ -62,7 +62,7 @@ def check(sample: Sample, now: float) -> None:
         check_time(sample.time, now, where)
         _one_of(sample.action, "action", ACTIONS, where)
         for key in ("x", "y", "dx", "dy"):
-            _number(getattr(sample, key), key, where)
+            check_number(getattr(sample, key), key, where)
         _text(sample.pointer, "pointer", where)
         _one_of(sample.kind, "kind", KINDS, where)
         button_of(sample.button, where)
@@ -70,7 +70,7 @@ def check(sample: Sample, now: float) -> None:
         if isinstance(buttons, bool) or not isinstance(buttons, int) or not 0 <= buttons < 32:
             raise SampleError(f"{where}: buttons is {buttons!r}, expected a bit mask from 0 to 31")
         if sample.pressure is not None:
-            _number(sample.pressure, "pressure", where)
+            check_number(sample.pressure, "pressure", where)
             if not 0.0 <= sample.pressure <= 1.0:
                 raise SampleError(f"{where}: pressure is {sample.pressure!r}, expected None or 0 to 1")
         if not isinstance(sample.raw, tuple | list):
@@ -79,13 +79,13 @@ def check(sample: Sample, now: float) -> None:
             if not isinstance(point, tuple | list) or len(point) != 3:
                 raise SampleError(f"{where}: raw[{index}] is {point!r}, expected (time, x, y)")
             for value, key in zip(point, ("time", "x", "y"), strict=True):
-                _number(value, f"raw[{index}].{key}", where)
+                check_number(value, f"raw[{index}].{key}", where)
         if not isinstance(sample.emulated, bool):
             raise SampleError(f"{where}: emulated is {sample.emulated!r}, expected True or False")
     elif isinstance(sample, WheelSample):
         check_time(sample.time, now, where)
         for key in ("x", "y", "dx", "dy"):
-            _number(getattr(sample, key), key, where)
+            check_number(getattr(sample, key), key, where)
         _one_of(sample.unit, "unit", UNITS, where)
         _text(sample.pointer, "pointer", where)
     elif isinstance(sample, WindowSample):
@@ -94,7 +94,7 @@ def check(sample: Sample, now: float) -> None:
         if sample.what == "size":
             for key in ("width", "height"):
                 value = getattr(sample, key)
-                _number(value, key, where)
+                check_number(value, key, where)
                 if not 0 < value <= 1e6:
                     raise SampleError(f"{where}: {key} is {value!r}, expected a number above zero and at most 1e6")
         if sample.what == "pointer_left":
@@ -126,7 +126,11 @@ def is_plain(sample: PointerSample, now: float) -> bool:
     )
 
 
-def _number(value: object, key: str, where: str) -> None:
+def check_number(value: object, key: str, where: str) -> None:
+    """Whether a position or distance is a finite number within ``FARTHEST``.
+
+    :raises SampleError: it is not.
+    """
     if isinstance(value, bool) or not isinstance(value, Real) or not -FARTHEST <= value <= FARTHEST:  # type: ignore[operator]
         raise SampleError(f"{where}: {key} is {value!r}, expected a finite number no larger than {FARTHEST:g}")
 

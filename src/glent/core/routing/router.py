@@ -10,7 +10,7 @@ from typing import TYPE_CHECKING
 from glent.core.errors import SampleError, SceneError
 from glent.core.input.feel import Feel
 from glent.core.input.samples import PointerSample, Sample, WheelSample, WindowSample
-from glent.core.input.validate import FARTHEST, check, check_time, is_plain
+from glent.core.input.validate import check, check_number, check_time, is_plain
 from glent.core.routing import presses
 from glent.core.routing.flow import Flow, OnError
 from glent.core.routing.picking import Hit, hits_at, pick
@@ -43,9 +43,8 @@ class Router:
             raise SceneError("the scene already has a router; close() that one first")
         scene._router = weakref.ref(self)
         self.scene = scene
-        self._feel = feel if feel is not None else Feel()
         self._flow = Flow(on_error, scene.listeners)
-        self._pointing = Pointing(scene, self._feel, self._flow)
+        self._pointing = Pointing(scene, feel if feel is not None else Feel(), self._flow)
         self._timers = Timers()
         self._busy = False
         self._closed = False
@@ -132,13 +131,13 @@ class Router:
     @property
     def feel(self) -> Feel:
         """The adjustable times and distances; set another at any time."""
-        return self._feel
+        return self._pointing.feel
 
     @feel.setter
     def feel(self, value: Feel) -> None:
         if not isinstance(value, Feel):
             raise SampleError(f"feel is {value!r}, expected a Feel")
-        self._feel = self._pointing.feel = value
+        self._pointing.feel = value
 
     # -- questions -----------------------------------------------------------------------------------------------
 
@@ -153,7 +152,7 @@ class Router:
         :param where: keeps only the nodes for which it is true; what it leaves out covers nothing.
         :param kind: the kind of pointer asked for: ``touch`` has a longer reach (law H5).
         """
-        _check_point(x, y)
+        _check_point(x, y, "hits")
         self.scene._index.refresh()
         return hits_at(self.scene, x, y, where, kind)
 
@@ -164,7 +163,7 @@ class Router:
 
         :raises SampleError: the point is no point, or the action is none of press, move, wheel.
         """
-        _check_point(x, y)
+        _check_point(x, y, "would_reach_world")
         if action not in ACTIONS:
             raise SampleError(f"would_reach_world: action is {action!r}, expected one of {', '.join(ACTIONS)}")
         self.scene._index.refresh()
@@ -188,17 +187,7 @@ class Router:
             raise SceneError("the router is closed, a scene takes samples through its new one")
         self._busy = True
         try:
-            if (
-                first.__class__ is PointerSample
-                and self._pointing.seen == self.scene.version
-                and self._timers.next_due > first.time
-            ):
-                # Nothing to fire and nothing to settle: straight to the pointer.
-                self._pointing.now = float(first.time)
-                verdict = self._pointing.route(first)
-                verdict._events = self._collected()
-            else:
-                verdict = self._route(first)
+            verdict = self._route(first)
             if self._queue or self._settle_wanted:
                 verdict._inner = self._route_queued()
         finally:
@@ -277,7 +266,6 @@ class Router:
         return self._pointing.look(node)
 
 
-def _check_point(x: float, y: float) -> None:
-    for value, key in ((x, "x"), (y, "y")):
-        if isinstance(value, bool) or not isinstance(value, int | float) or not -FARTHEST <= value <= FARTHEST:
-            raise SampleError(f"{key} is {value!r}, expected a finite number no larger than {FARTHEST:g}")
+def _check_point(x: float, y: float, where: str) -> None:
+    check_number(x, "x", where)
+    check_number(y, "y", where)

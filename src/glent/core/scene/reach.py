@@ -53,26 +53,20 @@ def with_reach(scene: Scene, layer: Layer, kind: str, x: float, y: float, hits: 
 
 def reached(scene: Scene, layer: Layer, kind: str, x: float, y: float) -> Iterator[tuple[Node, float]]:
     """Nodes with the point in their reach and not in their shape, inside all clips, with the distance on the screen."""
-    own = layer._own
-    if own is not None and layer._shown:
-        yield from _reached_in(scene, own, kind, x, y, x, y, scene._to_screen)
+    assert layer._own is not None
+    return _reached_in(scene, layer._own, kind, (x, y), x, y)
 
 
 def _reached_in(
-    scene: Scene, island: Island, kind: str, x: float, y: float, scene_x: float, scene_y: float, to_screen: Affine
+    scene: Scene, island: Island, kind: str, point: tuple[float, float], x: float, y: float
 ) -> Iterator[tuple[Node, float]]:
-    """The same for one island, ``x`` and ``y`` given in the space around it, which ``to_screen`` maps."""
+    """The same for one island; ``point`` is in scene space, ``x`` and ``y`` are the same point in the space around."""
     if island.reachers is None or not island.reachers.entries:
         return
     local_x, local_y = island.into(x, y)
     if island.clip and not island.covers(x, y, local_x, local_y):
         return
-    shift = (1.0, 0.0, 0.0, 1.0, island.base_x, island.base_y)
-    edges = island.edges
-    forward = island.forward if island.forward is not None else (1.0, 0.0, 0.0, 1.0, edges[0], edges[1])
-    scrolled = (1.0, 0.0, 0.0, 1.0, -island.scroll_x, -island.scroll_y)
-    to_screen = compose(to_screen, compose(shift, compose(forward, scrolled)))
-    least = stretch(to_screen)[0]
+    least = stretch(_to_screen(scene, island.node))[0]
     if least <= 0.0:
         return
     x, y = local_x + island.scroll_x, local_y + island.scroll_y
@@ -81,17 +75,20 @@ def _reached_in(
         if not _is_inside_clips(node, island, x, y):
             continue
         if node._own is not None:
-            yield from _reached_in(scene, node._own, kind, x, y, scene_x, scene_y, to_screen)
+            yield from _reached_in(scene, node._own, kind, point, x, y)
         by = node.reach_for(kind)
         if by > 0.0 and node._effective in ("solid", "glass"):
             edges = node._edges or (0.0, 0.0, 0.0, 0.0)
             width, height = edges[2] - edges[0], edges[3] - edges[1]
             if width > 0.0 and height > 0.0:
-                at = enter(node, scene_x, scene_y)
-                matrix = compose(scene._to_screen, to_scene(node))
-                away = distance(node._shape or BOX, *at, width, height, matrix)
+                at = enter(node, *point)
+                away = distance(node._shape or BOX, *at, width, height, _to_screen(scene, node))
                 if 0.0 < away <= by:
                     yield node, away
+
+
+def _to_screen(scene: Scene, node: Node) -> Affine:
+    return compose(scene._to_screen, to_scene(node))
 
 
 def _is_inside_clips(node: Node, island: Island, x: float, y: float) -> bool:
