@@ -21,8 +21,19 @@ from glent.core.geometry.mask import Mask
 from glent.core.geometry.polygon import Polygon
 from glent.core.geometry.shape import Grown, Shape, Union
 from glent.core.input.feel import Feel
-from glent.core.input.samples import Button, PointerSample, Sample, WheelSample, WindowSample
-from glent.core.routing.event import Event
+from glent.core.input.samples import (
+    Button,
+    KeySample,
+    PointerSample,
+    Sample,
+    TickSample,
+    WheelSample,
+    WindowSample,
+)
+from glent.core.routing.event import DragStart, Event
+from glent.core.routing.gestures.contact import Contact, Drop
+from glent.core.routing.gestures.recogniser import Recogniser
+from glent.core.routing.grab import Grab
 from glent.core.routing.picking import Hit
 from glent.core.routing.reasons import Reason
 from glent.core.routing.router import Router
@@ -39,12 +50,17 @@ __all__ = [
     "KINDS",
     "Boxed",
     "Button",
+    "Contact",
+    "DragStart",
+    "Drop",
     "Ellipse",
     "Event",
     "Feel",
     "GlentError",
+    "Grab",
     "Grown",
     "Hit",
+    "KeySample",
     "KindError",
     "Layer",
     "Mask",
@@ -56,6 +72,7 @@ __all__ = [
     "PointerSample",
     "Polygon",
     "Reason",
+    "Recogniser",
     "Rounded",
     "Router",
     "Sample",
@@ -66,6 +83,7 @@ __all__ = [
     "Shape",
     "ShapeError",
     "Subscription",
+    "TickSample",
     "Timer",
     "Union",
     "Verdict",

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from typing import TYPE_CHECKING
 
-from glent.core.input.samples import PointerSample, Sample, WheelSample, WindowSample
+from glent.core.input.samples import PointerSample, Sample, WheelSample
 from glent.core.routing.event import Event
 from glent.core.routing.router import Router
 
@@ -170,7 +170,7 @@ class Harbour:
         self.time = sample.time
         if verdict.lifts:
             self._turning = None
-        if not verdict.world or isinstance(sample, WindowSample):
+        if not verdict.world or not isinstance(sample, PointerSample | WheelSample):
             return
         x, y = self.scene.from_screen(sample.x, sample.y)
         if isinstance(sample, WheelSample):

@@ -2,28 +2,161 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Mapping
+from dataclasses import dataclass, fields, replace
+from functools import lru_cache
+from types import MappingProxyType
+from typing import Any
 
 from glent.core.errors import SampleError
 
-__all__ = ["Feel"]
+__all__ = ["FEEL_NAMES", "Feel", "checked_feel", "with_changes"]
+
+POINTERS = ("mouse", "touch", "pen", "ray")
 
 
 @dataclass(frozen=True, slots=True)
 class Feel:
-    """How input feels. A value: make another to change it.
+    """How input feels. A value: make another to change it; a node can have some of its fields otherwise (``feel=``).
 
-    :ivar click_gap: seconds from one press to the next within which a click counts on as double, triple, … (law G1).
-        0.5 is what desktop systems ship with; players with slow hands need more, so offer it as a setting.
-    :ivar click_wander: screen pixels that the next press may be away from the last for the count to go on. 6 is
-        larger than the jitter of a hand on a mouse and smaller than the least target.
+    Times are seconds. Distances are logical pixels of the screen: window pixels divided by the display's scale. Speeds
+    are those a second. No field changes what is hit.
+
+    :ivar click_gap: from one press to the next within which clicks count on as double, triple, … (law G1). 0.5 s is
+        what desktop systems ship with; players with slow hands need more, so offer it as a setting.
+    :ivar click_wander: how far the next press may be from the last for the count to go on. 6 px is more than a hand
+        on a mouse trembles, and less than the least target.
+    :ivar wander: how far a press may stray and still be a hold. 8 px: a resting finger rolls by about 5.
+    :ivar drag_threshold: how far a mouse or pen must travel for a drag, scroll or swipe (law G2). 4 px: more than a
+        click trembles, and little enough that nobody waits for it.
+    :ivar touch_threshold: the same for a finger. 10 px: a fingertip is some 40 px wide and tilts as it lands.
+    :ivar drag_rest: how long a finger must rest before it can drag; 0: not at all. Give it to things that are dragged
+        in a list, some 0.25 s, so that a quick stroke over them scrolls it.
+    :ivar hold_delay: how long a press must rest to be a hold. 0.5 s: nobody presses a button that long by chance.
+    :ivar confirm_time: how long a hold-to-confirm runs from 0 to 1. 1 s is long enough to think better of it.
+    :ivar repeat_delay: from the press to the first repeat. 0.4 s: a click is over by then.
+    :ivar repeat_gap: from the first repeat to the second. 0.12 s: slow enough to stop at the number one wants.
+    :ivar repeat_speedup: each further gap is this part of the one before. 0.85 is at full speed after ten.
+    :ivar repeat_least: the shortest gap. 0.03 s: as fast as a frame or two, and still countable.
+    :ivar look_delay: how long a finger's press does not show where a scroll competes (law G5). 0.1 s: a scroll has
+        mostly begun by then, so a list does not flash under the finger; a resting finger does not notice.
+    :ivar scroll_kinds: the kinds of pointer that scroll by dragging: fingers and pens, as on any tablet. A mouse has a
+        wheel, and drags select.
+    :ivar wheel_line: how long one line of a wheel is. 40 px: three notches show a new screen of a short list.
+    :ivar wheel_page: how much of an area one page of a wheel is. 0.875: the last line stays to read on from.
+    :ivar wheel_gap: wheel samples closer than this are one burst, which stays where it began (law G4). 0.2 s is
+        longer than the pause between two flicks of a finger on a wheel.
+    :ivar glide_time: in this time a glide loses all but 1/e of its speed. 0.325 s: a flick runs for about 1.5 s.
+    :ivar glide_least: a release slower than this does not glide, and a glide that is slower stops. 20 px/s: slower is
+        a trembling hand, and less than one pixel in three frames.
+    :ivar speed_time: the speed of a release is measured over this last stretch. 0.1 s: six frames, so one bad sample
+        does not decide; a finger that rested as long glides nowhere.
+    :ivar edge_give: how far an area can be pulled beyond its end at the most. 80 px: enough to feel that there is
+        no more; 0 makes edges hard.
+    :ivar edge_spring: how fast it comes back, as the rate of a critically damped spring, per second. 14: back within
+        half a second, without swinging.
+    :ivar autoscroll_edge: how near the edge of an area a drag scrolls it (law G3). 32 px: about a row.
+    :ivar autoscroll_speed: how fast it does at the very edge. 480 px/s: one can read the rows that come in.
+    :ivar pinch_threshold: how much the distance of two fingers, or the arc they turn by, must change. 8 px: fingers
+        that land together come to rest within 5.
+    :ivar swipe_distance: the shortest swipe. 40 px: four times a finger's threshold, so that no tap is one.
+    :ivar swipe_speed: the slowest swipe. 300 px/s: a drag that means to place something is slower.
+    :ivar dwell_time: how long a pointer must rest on a node for its dwell. 0.8 s: longer than the eye rests on what it
+        only reads past (0.2–0.4 s).
+    :ivar dwell_kinds: the kinds of pointer that dwell: those without a button (law G6). Add ``"mouse"`` for a player
+        who can point and not press.
     """
 
     click_gap: float = 0.5
     click_wander: float = 6.0
+    wander: float = 8.0
+    drag_threshold: float = 4.0
+    touch_threshold: float = 10.0
+    drag_rest: float = 0.0
+    hold_delay: float = 0.5
+    confirm_time: float = 1.0
+    repeat_delay: float = 0.4
+    repeat_gap: float = 0.12
+    repeat_speedup: float = 0.85
+    repeat_least: float = 0.03
+    look_delay: float = 0.1
+    scroll_kinds: tuple[str, ...] = ("touch", "pen")
+    wheel_line: float = 40.0
+    wheel_page: float = 0.875
+    wheel_gap: float = 0.2
+    glide_time: float = 0.325
+    glide_least: float = 20.0
+    speed_time: float = 0.1
+    edge_give: float = 80.0
+    edge_spring: float = 14.0
+    autoscroll_edge: float = 32.0
+    autoscroll_speed: float = 480.0
+    pinch_threshold: float = 8.0
+    swipe_distance: float = 40.0
+    swipe_speed: float = 300.0
+    dwell_time: float = 0.8
+    dwell_kinds: tuple[str, ...] = ("ray",)
 
     def __post_init__(self) -> None:
-        for name in ("click_gap", "click_wander"):
-            value = getattr(self, name)
-            if isinstance(value, bool) or not isinstance(value, int | float) or not 0.0 <= value <= 1e9:
-                raise SampleError(f"Feel: {name} is {value!r}, expected a number from 0 to 1e9")
+        for one in fields(self):
+            value = getattr(self, one.name)
+            if one.name in _KINDS_OF_POINTER:
+                given = tuple(value) if isinstance(value, list) else value
+                if not isinstance(given, tuple) or not all(kind in POINTERS for kind in given):
+                    raise SampleError(
+                        f"Feel: {one.name} is {value!r}, expected a tuple of kinds among {', '.join(POINTERS)}"
+                    )
+                object.__setattr__(self, one.name, given)
+                continue
+            least = _LEAST.get(one.name, 0.0)
+            most = 1.0 if one.name == "repeat_speedup" else 1e9
+            if isinstance(value, bool) or not isinstance(value, int | float) or not least <= value <= most:
+                raise SampleError(f"Feel: {one.name} is {value!r}, expected a number from {least:g} to {most:g}")
+
+
+_KINDS_OF_POINTER = ("scroll_kinds", "dwell_kinds")
+_LEAST = {  # below these something would happen without end, or be divided by nothing
+    "confirm_time": 0.001,
+    "repeat_least": 0.001,
+    "repeat_gap": 0.001,
+    "repeat_speedup": 0.1,
+    "glide_time": 0.001,
+    "glide_least": 1.0,
+    "speed_time": 0.001,
+    "edge_spring": 0.1,
+    "dwell_time": 0.001,
+}
+FEEL_NAMES = tuple(one.name for one in fields(Feel))
+"""The names of the fields."""
+
+
+def checked_feel(changes: object, where: str) -> Mapping[str, Any] | None:
+    """A node's changes to the feel: None, or a mapping from field to value.
+
+    :raises SampleError: there is no such field, or the value is none for it; the message names the node.
+    """
+    if changes is None:
+        return None
+    if not isinstance(changes, Mapping):
+        raise SampleError(f"{where}: feel is {changes!r}, expected None or a mapping from a field of Feel to its value")
+    for name in changes:
+        if name not in FEEL_NAMES:
+            raise SampleError(f"{where}: feel names {name!r}, expected one of {', '.join(FEEL_NAMES)}")
+    frozen: dict[str, Any] = {}
+    for name, value in changes.items():
+        frozen[name] = tuple(value) if isinstance(value, list) else value
+    try:
+        replace(Feel(), **frozen)
+    except SampleError as error:
+        raise SampleError(f"{where}: {error}") from None
+    return MappingProxyType(frozen)
+
+
+@lru_cache(maxsize=256)
+def _changed(feel: Feel, changes: tuple[tuple[str, Any], ...]) -> Feel:
+    return replace(feel, **dict(changes))
+
+
+def with_changes(feel: Feel, changes: Mapping[str, Any]) -> Feel:
+    """The feel with a node's changes."""
+    return _changed(feel, tuple(changes.items()))

@@ -9,7 +9,7 @@ from __future__ import annotations
 
 from enum import IntEnum
 
-__all__ = ["Button", "PointerSample", "Sample", "WheelSample", "WindowSample"]
+__all__ = ["Button", "KeySample", "PointerSample", "Sample", "TickSample", "WheelSample", "WindowSample"]
 
 
 class Button(IntEnum):
@@ -33,13 +33,15 @@ class PointerSample:
     :ivar button: the button that went down or up: its number or its name (``"primary"``, …); None: the primary one.
     :ivar buttons: all buttons that are down afterwards, as a bit mask; 0: not told, the router keeps count itself.
     :ivar dx: movement since the last sample, in pixels, as the device tells it. :ivar dy: the same downwards.
+    :ivar relative: the pointer is locked: only ``dx`` and ``dy`` count, ``x`` and ``y`` do not (law P12).
     :ivar pressure: 0 to 1, or None.
     :ivar raw: the points ``(time, x, y)`` that an adapter coalesced into this sample (law P9).
     :ivar emulated: made by the system from another pointer's sample, and to be dropped (law P1).
     """
 
     __slots__ = (
-        "action", "button", "buttons", "dx", "dy", "emulated", "kind", "pointer", "pressure", "raw", "time", "x", "y",
+        "action", "button", "buttons", "dx", "dy", "emulated", "kind", "pointer", "pressure", "raw", "relative", "time",
+        "x", "y",
     )  # fmt: skip
 
     def __init__(
@@ -57,6 +59,7 @@ class PointerSample:
         pressure: float | None = None,
         raw: tuple[tuple[float, float, float], ...] = (),
         emulated: bool = False,
+        relative: bool = False,
     ) -> None:
         self.time = time
         self.action = action
@@ -71,6 +74,7 @@ class PointerSample:
         self.pressure = pressure
         self.raw = raw
         self.emulated = emulated
+        self.relative = relative
 
     def __repr__(self) -> str:
         button = "" if self.button is None else f", button={self.button!r}"
@@ -105,11 +109,18 @@ class WheelSample:
 class WindowSample:
     """Something happened to the window.
 
-    :ivar what: ``size`` (with ``width`` and ``height`` in pixels), ``focus_lost``, ``focus_gained``, or
-        ``pointer_left``: ``pointer`` is no longer over the window, and hovers nothing until it moves there again.
+    :ivar what: one of
+
+        - ``size``: it is ``width`` by ``height`` pixels now;
+        - ``scale``: a logical pixel is ``scale`` window pixels long now, so thresholds and reach are (law P12);
+        - ``focus_lost``, ``focus_gained``: the input focus, of the whole window;
+        - ``pointer_left``: ``pointer`` is no longer over it, and hovers nothing until it moves there again;
+        - ``warp``: the program itself put ``pointer`` elsewhere: its next sample adds no distance (law P12);
+        - ``device_gone``: ``pointer``, or ``"keys"``, was unplugged: what it held is lifted or cancelled (law T4);
+        - ``sync``: after a gap: just the controls in ``held`` are down, such as ``mouse/primary`` or ``keys/KeyW``.
     """
 
-    __slots__ = ("height", "pointer", "time", "what", "width")
+    __slots__ = ("height", "held", "pointer", "scale", "time", "what", "width")
 
     def __init__(
         self,
@@ -118,16 +129,53 @@ class WindowSample:
         width: float | None = None,
         height: float | None = None,
         pointer: str | None = None,
+        scale: float | None = None,
+        held: tuple[str, ...] = (),
     ) -> None:
         self.time = time
         self.what = what
         self.width = width
         self.height = height
         self.pointer = pointer
+        self.scale = scale
+        self.held = held
 
     def __repr__(self) -> str:
         size = "" if self.width is None else f", {self.width!r}, {self.height!r}"
         return f"WindowSample({self.time!r}, {self.what!r}{size})"
 
 
-Sample = PointerSample | WheelSample | WindowSample
+class KeySample:
+    """A key went down or up. What it types is another matter, and another sample.
+
+    :ivar action: ``down`` or ``up``.
+    :ivar code: where it is, as in UI Events ``code``: ``KeyW``, ``ArrowLeft``, ``Escape``.
+    :ivar key: what it means, as in UI Events ``key``, or None. :ivar repeat: made by the system while it is held.
+    """
+
+    __slots__ = ("action", "code", "key", "repeat", "time")
+
+    def __init__(self, time: float, action: str, code: str, key: str | None = None, repeat: bool = False) -> None:
+        self.time = time
+        self.action = action
+        self.code = code
+        self.key = key
+        self.repeat = repeat
+
+    def __repr__(self) -> str:
+        return f"KeySample({self.time!r}, {self.action!r}, {self.code!r})"
+
+
+class TickSample:
+    """Time passed and nothing came in: what ``Router.tick`` does, as a sample that a recording can keep."""
+
+    __slots__ = ("time",)
+
+    def __init__(self, time: float) -> None:
+        self.time = time
+
+    def __repr__(self) -> str:
+        return f"TickSample({self.time!r})"
+
+
+Sample = PointerSample | WheelSample | WindowSample | KeySample | TickSample

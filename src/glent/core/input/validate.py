@@ -5,7 +5,7 @@ from __future__ import annotations
 from numbers import Real
 
 from glent.core.errors import SampleError
-from glent.core.input.samples import Button, PointerSample, Sample, WheelSample, WindowSample
+from glent.core.input.samples import Button, KeySample, PointerSample, Sample, TickSample, WheelSample, WindowSample
 
 __all__ = ["FARTHEST", "LATEST", "button_of", "check", "check_number", "check_time", "is_plain"]
 
@@ -18,7 +18,9 @@ LATEST = 1e12
 ACTIONS = ("move", "press", "release", "cancel")
 KINDS = ("mouse", "touch", "pen")
 UNITS = ("pixel", "line", "page")
-WINDOW = ("size", "focus_lost", "focus_gained", "pointer_left")
+KEY_ACTIONS = ("down", "up")
+WINDOW = ("size", "scale", "focus_lost", "focus_gained", "pointer_left", "warp", "device_gone", "sync")
+SCALES = (1 / 64, 64)
 _BY_NUMBER = tuple(Button)
 _BUTTONS: dict[object, Button] = {button.value: button for button in Button} | {
     button.name.lower(): button for button in Button
@@ -80,8 +82,8 @@ def check(sample: Sample, now: float) -> None:
                 raise SampleError(f"{where}: raw[{index}] is {point!r}, expected (time, x, y)")
             for value, key in zip(point, ("time", "x", "y"), strict=True):
                 check_number(value, f"raw[{index}].{key}", where)
-        if not isinstance(sample.emulated, bool):
-            raise SampleError(f"{where}: emulated is {sample.emulated!r}, expected True or False")
+        _flag(sample.emulated, "emulated", where)
+        _flag(sample.relative, "relative", where)
     elif isinstance(sample, WheelSample):
         check_time(sample.time, now, where)
         for key in ("x", "y", "dx", "dy"):
@@ -97,10 +99,36 @@ def check(sample: Sample, now: float) -> None:
                 check_number(value, key, where)
                 if not 0 < value <= 1e6:
                     raise SampleError(f"{where}: {key} is {value!r}, expected a number above zero and at most 1e6")
-        if sample.what == "pointer_left":
+        elif sample.what == "scale":
+            check_number(sample.scale, "scale", where)
+            if sample.scale is None or not SCALES[0] <= sample.scale <= SCALES[1]:
+                raise SampleError(f"{where}: scale is {sample.scale!r}, expected a number from 1/64 to 64")
+        elif sample.what in ("pointer_left", "warp", "device_gone"):
             _text(sample.pointer, "pointer", where)
+        elif sample.what == "sync":
+            _held(sample.held, where)
+    elif isinstance(sample, KeySample):
+        check_time(sample.time, now, where)
+        _one_of(sample.action, "action", KEY_ACTIONS, where)
+        _text(sample.code, "code", where)
+        if sample.key is not None:
+            _text(sample.key, "key", where)
+        _flag(sample.repeat, "repeat", where)
+    elif isinstance(sample, TickSample):
+        check_time(sample.time, now, where)
     else:
-        raise SampleError(f"{sample!r} is no sample, expected a PointerSample, WheelSample or WindowSample")
+        known = "PointerSample, WheelSample, KeySample, WindowSample or TickSample"
+        raise SampleError(f"{sample!r} is no sample, expected a {known}")
+
+
+def _held(value: object, where: str) -> None:
+    expected = "a tuple of controls such as 'mouse/primary' or 'keys/KeyW'"
+    if not isinstance(value, tuple | list):
+        raise SampleError(f"{where}: held is {value!r}, expected {expected}")
+    for index, one in enumerate(value):
+        device, _, control = one.rpartition("/") if isinstance(one, str) else ("", "", "")
+        if not device or not control or (device != "keys" and control not in _BUTTONS):
+            raise SampleError(f"{where}: held[{index}] is {one!r}, expected {expected}")
 
 
 def is_plain(sample: PointerSample, now: float) -> bool:
@@ -123,6 +151,7 @@ def is_plain(sample: PointerSample, now: float) -> bool:
         and sample.pressure is None
         and sample.raw == ()
         and sample.emulated is False
+        and sample.relative is False
     )
 
 
@@ -138,6 +167,11 @@ def check_number(value: object, key: str, where: str) -> None:
 def _text(value: object, key: str, where: str) -> None:
     if not isinstance(value, str) or not value:
         raise SampleError(f"{where}: {key} is {value!r}, expected a name")
+
+
+def _flag(value: object, key: str, where: str) -> None:
+    if not isinstance(value, bool):
+        raise SampleError(f"{where}: {key} is {value!r}, expected True or False")
 
 
 def _one_of(value: object, key: str, choices: tuple[str, ...], where: str) -> None:

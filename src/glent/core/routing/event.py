@@ -2,15 +2,18 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from types import MappingProxyType
 from typing import TYPE_CHECKING, Any
 
+from glent.core.errors import KindError
+
 if TYPE_CHECKING:
     from glent.core.input.samples import Button
+    from glent.core.routing.grab import Grab
     from glent.core.scene.node import Node
 
-__all__ = ["NO_DATA", "Event"]
+__all__ = ["NO_DATA", "DragStart", "Event"]
 
 NO_DATA: Mapping[str, Any] = MappingProxyType({})
 
@@ -26,8 +29,8 @@ class Event:
     :ivar pos: where, in window pixels.
     :ivar count: of a press, release or click: the how-manieth in quick succession (2: a double click).
     :ivar button: of a press, release or click: the button; None for others. :ivar buttons: all that are down, as bits.
-    :ivar data: more, by kind: ``first`` for an enter (the first pointer in), ``last`` for a leave (the last one out),
-        ``dx``, ``dy``, ``unit`` for a wheel.
+    :ivar data: more, by kind; the guide has the whole list. ``first`` for an enter (the first pointer in), ``last`` for
+        a leave (the last one out), ``dx``, ``dy``, ``unit`` for a wheel, ``progress`` for a dwell, and so on.
     :ivar taker: the node that took it, or None.
     """
 
@@ -91,5 +94,46 @@ class Event:
         if self.taker is None:
             self.taker = self.here
 
+    def grab(self, on_lost: Callable[[str], object] | None = None) -> Grab:
+        """Have all samples of this event's pointer go to :attr:`here`, whether pressed or not, until it lets go.
+
+        What competed for the press, and who heard it and is not on the path to here, is cancelled.
+
+        :param on_lost: called with the reason, in words, if the grab ends without being let go.
+        :raises KindError: the event is not of a pointer that is there.
+        :raises SceneError: the node has left the scene, is hidden or disabled.
+        """
+        scene = self.here._scene
+        router = scene.router if scene is not None else None
+        if router is None:
+            raise KindError(f"{self!r}: nothing can be grabbed, the node has left the scene")
+        grab: Grab = router._grab(self.here, self.pointer, on_lost)
+        return grab
+
     def __repr__(self) -> str:
         return f"<Event {self.kind} at {self.node.path}, {self.pointer}, {self.time:g} s>"
+
+
+class DragStart(Event):
+    """A ``drag_start``: its handlers say whether there will be a drag, and of what (laws G2, G3).
+
+    :ivar refused: whether one refused it. :ivar carrying: whether one gave it a payload.
+    :ivar payload: what is dragged, anything at all.
+    """
+
+    __slots__ = ("carrying", "payload", "refused")
+
+    def __init__(self, *given: Any) -> None:
+        super().__init__(*given)
+        self.refused = False
+        self.carrying = False
+        self.payload: Any = None
+
+    def refuse(self) -> None:
+        """Let there be no drag: a release inside is still a click (law G2)."""
+        self.refused = True
+
+    def carry(self, payload: Any) -> None:
+        """Make it a drag and drop: targets are asked whether they accept this (law G3)."""
+        self.carrying = True
+        self.payload = payload

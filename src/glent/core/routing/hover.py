@@ -104,7 +104,13 @@ def _carried(below: Node, above: Node, kind: str) -> bool:
 def is_pressed(pointer: Pointer, node: Node) -> bool:
     """Whether a pointer presses a node: it owns the press, or the owner carries presses up to it (laws P4, R2)."""
     press = pointer.press
-    if pointer.hold is not UI or press is None or press.over or not press.inside:
+    if pointer.hold is not UI or press is None or not press.inside:
+        return False
+    contact = press.contact
+    if contact is None:
+        if press.over:
+            return False
+    elif contact.hushed or (press.over and (contact.winner is None or not contact.winner.keeps_look)):
         return False
     owner = press.owner
     return owner is node or (node._used is not None and owner.is_within(node) and _carried(owner, node, "press"))

@@ -6,6 +6,8 @@ from typing import TYPE_CHECKING, Final, Literal
 
 if TYPE_CHECKING:
     from glent.core.input.samples import Button
+    from glent.core.routing.gestures.contact import Contact
+    from glent.core.routing.grab import Grab
     from glent.core.routing.verdict import Verdict
     from glent.core.scene.node import Node
 
@@ -40,10 +42,11 @@ class Press:
     :ivar target: the offer it landed on. :ivar owner: the control that stands for it, or the offer itself (law P2).
     :ivar path: from the layer to the target. :ivar heard: who heard it, with phase bits.
     :ivar inside: whether the owner is on the path of an offer where the pointer is now (law P4).
-    :ivar over: whether the button that began it has been released; the pointer is still held then (law P10).
+    :ivar over: whether it has ended as a press, though the pointer is still held: its button was released (law P10),
+        or a gesture has won it (law G5). :ivar contact: the contest for it, if anything competes.
     """
 
-    __slots__ = ("button", "count", "heard", "inside", "over", "owner", "path", "pos", "target", "time")
+    __slots__ = ("button", "contact", "count", "heard", "inside", "over", "owner", "path", "pos", "target", "time")
 
     def __init__(
         self, target: Node, path: list[Node], button: Button, count: int, time: float, pos: tuple[float, float]
@@ -62,6 +65,7 @@ class Press:
         self.heard: dict[Node, int] = {}
         self.inside = True
         self.over = False
+        self.contact: Contact | None = None
 
 
 LastPress = tuple["Node", float, tuple[float, float], "Button", int]
@@ -74,10 +78,12 @@ class Pointer:
     __slots__ = (
         "away",
         "buttons",
+        "grab",
         "hold",
         "hovered",
         "hovered_for",
         "idle",
+        "jumped",
         "kind",
         "last_click",
         "name",
@@ -97,6 +103,9 @@ class Pointer:
         self.buttons = 0
         self.hold: Hold = FREE
         self.press: Press | None = None
+        self.grab: Grab | None = None
+        self.jumped = False
+        """Whether its next absolute sample adds no distance: it was locked, or warped (law P12)."""
         self.offers: list[Node] = []
         self.picked = -1
         """The scene's version in which the offers were found at this position."""

@@ -5,10 +5,12 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from glent.core.errors import SettleError
-from glent.core.input.samples import Button, PointerSample, WheelSample
+from glent.core.input.samples import Button, PointerSample
 from glent.core.input.validate import LATEST, button_of
-from glent.core.routing import hover, passing, presses
+from glent.core.routing import grab, hover, passing, presses
 from glent.core.routing import reasons as because
+from glent.core.routing.gestures.drag import Drag
+from glent.core.routing.gestures.gestures import Gestures
 from glent.core.routing.picking import pick
 from glent.core.routing.pointer import FREE, NOBODY, SPENT, UI, WORLD, Hold, Pointer, bit_of
 from glent.core.routing.verdict import Verdict
@@ -18,6 +20,8 @@ if TYPE_CHECKING:
 
     from glent.core.input.feel import Feel
     from glent.core.routing.flow import Flow
+    from glent.core.routing.gestures.contact import Contact
+    from glent.core.routing.timers import Timers
     from glent.core.scene.node import Node
     from glent.core.scene.scene import Scene
 
@@ -30,18 +34,20 @@ ROUNDS = 8
 class Pointing:
     """The pointers of one router.
 
-    :ivar now: the time of the sample being routed. :ivar seen: the scene's version that hover was last settled for.
+    :ivar now: the time of the sample being routed. :ivar gestures: what presses may become.
+    :ivar seen: the scene's version that hover was last settled for.
     """
 
-    __slots__ = ("feel", "flow", "now", "pointers", "scene", "seen")
+    __slots__ = ("feel", "flow", "gestures", "now", "pointers", "scene", "seen")
 
-    def __init__(self, scene: Scene, feel: Feel, flow: Flow) -> None:
+    def __init__(self, scene: Scene, feel: Feel, flow: Flow, timers: Timers) -> None:
         self.scene = scene
         self.feel = feel
         self.flow = flow
         self.pointers: dict[str, Pointer] = {}
         self.now = -LATEST
         self.seen = -1
+        self.gestures = Gestures(self, timers)
 
     def route(self, sample: PointerSample) -> Verdict:
         """Route a pointer's sample; the scene is settled."""
@@ -64,18 +70,28 @@ class Pointing:
         if what == "press" and pointer.buttons & bit:
             # Its release got lost on the way: end the old press before the new one begins (law P1).
             lifts = presses.lifted(pointer)
-            self.cancel(pointer, FREE, "")
+            self.cancel(pointer, FREE, "", "cancelled")
             pointer.buttons = 0
-        pos = (float(sample.x), float(sample.y))
-        if pos != pointer.pos or pointer.away:
-            pointer.pos, pointer.away = pos, False
-            pointer.picked = -1
+        step = self._take_step(pointer, sample)
         if pointer.hold is WORLD:
             return self._for_world(pointer, what, button, time)
-        self._look_around(pointer)
-        if what == "move":
+        if sample.relative and pointer.hold is FREE:
+            return self._locked(pointer, what, bit)
+        held = pointer.press
+        contact = held.contact if held is not None else None
+        if contact is not None:
+            contact._went(float(time), step, sample)
+        self.look_around(pointer)
+        if pointer.grab is not None:
+            verdict = grab.route(self, pointer, what, button, time)
+            if pointer.kind == "touch" and not pointer.buttons:
+                self.forget(pointer, time)
+                return verdict
+        elif what == "move":
             verdict = self._moved(pointer, what, time)
         elif what == "release":
+            if contact is not None and contact.open and button == contact.button and step != (0.0, 0.0):
+                self.gestures.moved(contact)
             verdict = presses.release(self, pointer, button, time)
             if pointer.kind == "touch" and not pointer.buttons:
                 self.forget(pointer, time)  # a finger that is up hovers nothing (law P8)
@@ -92,6 +108,31 @@ class Pointing:
             self._remember_idle(pointer)
         return verdict
 
+    def _take_step(self, pointer: Pointer, sample: PointerSample) -> tuple[float, float]:
+        """Be where a sample says; how far that is from the last one, in logical pixels (law P12)."""
+        scale = self.scene._scale
+        if sample.relative:
+            pointer.jumped = True
+            return sample.dx / scale, sample.dy / scale
+        (x0, y0), (x, y) = pointer.pos, (float(sample.x), float(sample.y))
+        jumped = pointer.jumped or pointer.away
+        if x != x0 or y != y0 or pointer.away:
+            pointer.pos, pointer.away = (x, y), False
+            pointer.picked = -1
+        pointer.jumped = False
+        return (0.0, 0.0) if jumped else ((x - x0) / scale, (y - y0) / scale)
+
+    def _locked(self, pointer: Pointer, what: str, bit: int) -> Verdict:
+        """A pointer that is locked and held by nobody has no place on the screen: it is the world's (law P12)."""
+        if not pointer.away:
+            pointer.away = True
+            pointer.picked = -1
+            self.look_around(pointer)
+        if what == "press":
+            pointer.buttons |= bit
+            pointer.hold = WORLD
+        return Verdict(because.LOCKED, what, True)
+
     def _for_world(self, pointer: Pointer, what: str, button: Button, time: float) -> Verdict:
         """The world holds the pointer: everything is its, until the buttons are up."""
         if what == "release":
@@ -100,7 +141,7 @@ class Pointing:
                 if pointer.kind == "touch":
                     self.forget(pointer, time)
                 else:
-                    self._look_around(pointer)
+                    self.look_around(pointer)
             return verdict
         if what == "press":
             pointer.buttons |= bit_of(button)
@@ -116,7 +157,19 @@ class Pointing:
                 return passing.move(self.flow, pointer, time)
             return passing.rest("move", pointer.offers)
         if pointer.hold is UI and held is not None:
-            owner = held.owner
+            owner, contact = held.owner, held.contact
+            if contact is not None:
+                if what == "press" and isinstance(contact.winner, Drag):
+                    return self.abandon(pointer, contact, what)
+                if what == "move":
+                    self.gestures.moved(contact)
+                winner = contact.winner
+                if winner is not None:
+                    verdict = Verdict(because.GESTURE, what, owner=held.owner, about=winner.name)
+                    verdict._gesture = winner.name
+                    return verdict
+                if pointer.press is not held:
+                    return Verdict(because.SPENT, what, about=pointer.spent_by)
             if what != "move" or _anyone_listens(held.path):
                 presses.send_move(self.flow, pointer, held, time)
             return Verdict(because.HELD, what, owner=owner)
@@ -124,7 +177,23 @@ class Pointing:
             return Verdict(because.DISABLED, what, about=held.target)
         return Verdict(because.SPENT, what, about=pointer.spent_by)
 
-    def _look_around(self, pointer: Pointer) -> None:
+    def abandon(self, pointer: Pointer, contact: Contact, what: str) -> Verdict:
+        """A second button, or Escape, abandons a drag, and does no more (law G3)."""
+        node = contact.press.owner
+        self.cancel(pointer, SPENT, f"the drag of {node.path} was abandoned", "abandoned")
+        return Verdict(because.ABANDONED, what, about=node)
+
+    def abandon_drags(self, what: str) -> Verdict | None:
+        """Abandon the drags of all pointers; the verdict, if there was one."""
+        verdict = None
+        for pointer in list(self.pointers.values()):
+            contact = pointer.press.contact if pointer.press is not None else None
+            if contact is not None and isinstance(contact.winner, Drag):
+                verdict = self.abandon(pointer, contact, what)
+                self.set_hover(pointer)
+        return verdict
+
+    def look_around(self, pointer: Pointer) -> None:
         """Find the offers where the pointer is, and what it hovers by that."""
         scene = self.scene
         if pointer.picked == scene.version and pointer.hovered_for is pointer.hold:
@@ -138,13 +207,16 @@ class Pointing:
         if held is not None:
             held.inside = presses.is_over(pointer, held.owner)
         version = scene.version
-        self._set_hover(pointer)
+        self.set_hover(pointer)
         if scene.version != version:
             self._pick_again(pointer)
 
-    def _set_hover(self, pointer: Pointer) -> None:
+    def set_hover(self, pointer: Pointer) -> None:
+        """Bring a pointer's hover in line with its offers and with who holds it."""
         pointer.hovered_for = pointer.hold
         hover.set_hover(self.flow, pointer, hover.wanted(pointer), self.now)
+        if self.scene.listeners.get("dwell"):
+            self.gestures.dwelling.look(pointer)
 
     def _pick_again(self, pointer: Pointer) -> None:
         """Handlers changed the scene: what comes next goes by what is there now."""
@@ -160,10 +232,12 @@ class Pointing:
             self._pick_again(pointer)
         elif pointer.hovered_for is pointer.hold:
             return
-        elif not pointer.blind and len(pointer.offers) == 1 and pointer.offers[0] in pointer.hovered:
-            pointer.hovered_for = pointer.hold  # the path of the one offer is hovered, whoever holds the pointer
+        elif _hovers_its_only_offer(pointer):
+            pointer.hovered_for = pointer.hold  # the path of that is hovered, whoever holds the pointer
+            if self.scene.listeners.get("dwell"):
+                self.gestures.dwelling.look(pointer)
             return
-        self._set_hover(pointer)
+        self.set_hover(pointer)
 
     def _remember_idle(self, pointer: Pointer) -> None:
         """Prepare the answer to a next move that changes nothing, where one answer will do."""
@@ -178,7 +252,9 @@ class Pointing:
             pointer.idle = Verdict(because.WORLD_HELD, "move", True)
         elif hold is SPENT:
             pointer.idle = Verdict(because.SPENT, "move", about=pointer.spent_by)
-        elif hold is UI and held is not None and not _anyone_listens(held.path):
+        elif hold is UI and held is not None and held.contact is None and pointer.grab is None:
+            if _anyone_listens(held.path):
+                return
             pointer.idle = Verdict(because.HELD, "move", owner=held.owner)
 
     def _take_away(self, pointer: Pointer | None, time: float) -> Verdict:
@@ -188,63 +264,42 @@ class Pointing:
         lifts = presses.lifted(pointer)
         held = pointer.press if pointer.hold is UI else None
         about = f"{held.owner.path} was told" if held is not None else "there was nothing to undo"
-        self.cancel(pointer, FREE, "")
+        self.cancel(pointer, FREE, "", "cancelled")
         pointer.buttons = 0
         if pointer.kind == "touch":
             self.forget(pointer, time)
         else:
-            self._look_around(pointer)
+            self.look_around(pointer)
         if lifts:
             about = "the world is told to lift what it held"
         return Verdict(because.CANCELLED, "cancel", about=about, lifts=lifts)
 
-    def cancel(self, pointer: Pointer, hold: Hold, why: str) -> None:
-        """End a pointer's press, if it has one, and put it into another hold."""
-        presses.cancel_press(self.flow, pointer, self.now, hold, why)
+    def cancel(self, pointer: Pointer, hold: Hold, why: str, ending: str) -> None:
+        """End a pointer's press, if it has one, and put it into another hold; ``ending`` is for its gestures."""
+        if hold is SPENT and not pointer.buttons:
+            hold = FREE  # it was grabbed without a press
+        presses.cancel_press(self.flow, pointer, self.now, hold, why, ending)
 
     def forget(self, pointer: Pointer, time: float) -> None:
         """A pointer is gone: it hovers nothing any more."""
         pointer.away = True
         pointer.offers = []
+        if pointer.grab is not None:
+            pointer.grab.active = False
+            pointer.grab = pointer.press = None
+            pointer.hold = FREE
         hover.set_hover(self.flow, pointer, {}, time)
+        if self.scene.listeners.get("dwell"):
+            self.gestures.dwelling.look(pointer)
         if self.pointers.get(pointer.name) is pointer:
             del self.pointers[pointer.name]
-
-    def wheel(self, sample: WheelSample) -> Verdict:
-        """Route a wheel's sample; the scene is settled."""
-        pointer = self.pointers.get(sample.pointer)
-        hold = pointer.hold if pointer is not None else FREE
-        if hold is WORLD:
-            return Verdict(because.WORLD_HELD, "wheel", True)
-        if pointer is not None and hold is SPENT:
-            return Verdict(because.SPENT, "wheel", about=pointer.spent_by)
-        offers = pick(self.scene, sample.x, sample.y, pointer.kind if pointer is not None else "mouse")
-        return passing.turn_wheel(self.flow, sample, offers, pointer.buttons if pointer is not None else 0)
-
-    def focus_lost(self) -> tuple[str, ...]:
-        """The window lost the input focus: presses end, and the world lifts the buttons it holds (law P11)."""
-        lifts: tuple[str, ...] = ()
-        for pointer in list(self.pointers.values()):
-            lifts += presses.lifted(pointer)
-            if pointer.hold is not FREE:
-                self.cancel(pointer, SPENT, "the window lost the input focus")
-                self._set_hover(pointer)
-        return lifts
-
-    def left(self, name: str) -> None:
-        """A pointer is no longer over the window."""
-        pointer = self.pointers.get(name)
-        if pointer is not None and pointer.hold is FREE:
-            pointer.away = True
-            pointer.idle = None
-            pointer.picked = -1
-            self._look_around(pointer)
 
     def close(self) -> None:
         """End all presses and all hover."""
         for pointer in list(self.pointers.values()):
-            self.cancel(pointer, FREE, "")
+            self.cancel(pointer, FREE, "", "cancelled")
             self.forget(pointer, self.now)
+        self.gestures.running.clear()
 
     def settle(self) -> None:
         """Hover and presses as the scene now is, round by round until handlers change nothing more (law P7)."""
@@ -276,17 +331,18 @@ class Pointing:
         if pointer.hold is UI and held is not None:
             why = presses.is_gone(held)
             if why:
-                self.cancel(pointer, SPENT, why)
+                self.cancel(pointer, SPENT, why, "vanished")
         pointer.offers = pick(self.scene, *pointer.pos, pointer.kind) if not pointer.away else []
         pointer.picked = self.scene.version
         if held is not None:
             held.inside = presses.is_over(pointer, held.owner)
-        self._set_hover(pointer)
+        self.set_hover(pointer)
 
     def removed(self, nodes: list[Node]) -> None:
         """Nodes have left the scene: they get what they are owed, directly after the running event, or at once."""
         gone = set(nodes)
         flow = self.flow
+        self.gestures.areas.removed(nodes)
         for pointer in self.pointers.values():
             presses.owe_cancels(flow, pointer, gone, self.now)
             hover.owe_leaves(flow, pointer, gone, self.now)
@@ -299,6 +355,12 @@ class Pointing:
         if any(hover.is_pressed(pointer, node) for pointer in pointers):
             return "pressed"
         return "hot" if any(hover.is_hot(pointer, node) for pointer in pointers) else "idle"
+
+
+def _hovers_its_only_offer(pointer: Pointer) -> bool:
+    if pointer.blind or len(pointer.offers) != 1 or pointer.offers[0] not in pointer.hovered:
+        return False
+    return pointer.press is None or pointer.press.target is pointer.offers[0]
 
 
 def _anyone_listens(nodes: Iterable[Node]) -> bool:

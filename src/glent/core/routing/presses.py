@@ -7,7 +7,6 @@ from typing import TYPE_CHECKING
 from glent.core.input.samples import Button
 from glent.core.routing import reasons as because
 from glent.core.routing.event import Event
-from glent.core.routing.flow import BUBBLE, CAPTURE
 from glent.core.routing.pointer import FREE, NOBODY, SPENT, UI, WORLD, Hold, Press, bit_of, names_of
 from glent.core.routing.verdict import Verdict
 from glent.core.scene.kinds import CLAIMS_PRESS
@@ -15,11 +14,27 @@ from glent.core.scene.space import covers
 
 if TYPE_CHECKING:
     from glent.core.routing.flow import Flow
+    from glent.core.routing.gestures.contact import Contact
     from glent.core.routing.pointer import LastPress, Pointer
     from glent.core.routing.pointing import Pointing
     from glent.core.scene.node import Node
 
-__all__ = ["cancel_press", "is_gone", "is_over", "listens_for_press", "owe_cancels", "press", "release", "would_accept"]
+__all__ = [
+    "cancel_heard",
+    "cancel_press",
+    "end_grabbed",
+    "grabbed",
+    "is_gone",
+    "is_over",
+    "lifted",
+    "listens_for_press",
+    "owe_cancels",
+    "press",
+    "release",
+    "send_move",
+    "take_over",
+    "would_accept",
+]
 
 
 def press(pointing: Pointing, pointer: Pointer, button: Button, time: float) -> Verdict:
@@ -52,8 +67,10 @@ def press(pointing: Pointing, pointer: Pointer, button: Button, time: float) -> 
         _hold(pointer, candidate)
         event = Event("press", offer, pointer.name, time, pointer.pos, button, pointer.buttons, count)
         taken = flow.send(event, path[start:], candidate.heard)
+        if pointer.grab is not None:
+            return grabbed(flow, pointer, "press", time)
         if solid or taken or listens_for_press(offer, offers[index + 1] if index + 1 < len(offers) else None):
-            return _owned(pointer, candidate, event, solid, time)
+            return _owned(pointing, pointer, candidate, event, solid, time)
         passed = passed or offer
         heard.update(candidate.heard)
         pointer.press, pointer.hold = None, FREE
@@ -71,7 +88,18 @@ def _is_spent(pointer: Pointer) -> bool:
     return pointer.hold is SPENT
 
 
-def _owned(pointer: Pointer, candidate: Press, event: Event, solid: bool, time: float) -> Verdict:
+def _owned(pointing: Pointing, pointer: Pointer, candidate: Press, event: Event, solid: bool, time: float) -> Verdict:
+    verdict = _landed(pointer, candidate, event, solid, time)
+    if pointer.hold is UI and pointer.press is candidate:
+        pointing.gestures.begin(pointer, candidate)
+        contact = candidate.contact
+        if contact is not None:
+            everyone = [contact.winner] if contact.winner is not None else contact.candidates
+            verdict._contest = tuple((one.name, one.node.path) for one in everyone)
+    return verdict
+
+
+def _landed(pointer: Pointer, candidate: Press, event: Event, solid: bool, time: float) -> Verdict:
     pointer.last_click = (candidate.target, time, pointer.pos, candidate.button, candidate.count)
     if _is_spent(pointer):  # removed by its own handlers
         return Verdict(because.SPENT, "press", about=pointer.spent_by)
@@ -121,12 +149,14 @@ def release(pointing: Pointing, pointer: Pointer, button: Button, time: float) -
     if pointer.hold is WORLD:
         verdict = Verdict(because.WORLD_HELD, "release", True)
     elif pointer.hold is UI and held is not None:
-        owner = held.owner
+        owner, contact = held.owner, held.contact
+        verdict = Verdict(because.HELD, "release", owner=owner)
+        if contact is not None and button == held.button:
+            _release_contact(pointing, pointer, contact, verdict)
         if button == held.button and not held.over:
             _end(pointing.flow, pointer, held, time)
-        else:
+        elif contact is None or contact.winner is None:
             send_move(pointing.flow, pointer, held, time)
-        verdict = Verdict(because.HELD, "release", owner=owner)
     elif pointer.hold is NOBODY and held is not None:
         verdict = Verdict(because.DISABLED, "release", about=held.target)
     else:
@@ -136,19 +166,28 @@ def release(pointing: Pointing, pointer: Pointer, button: Button, time: float) -
     return verdict
 
 
+def _release_contact(pointing: Pointing, pointer: Pointer, contact: Contact, verdict: Verdict) -> None:
+    """What competed for the press, or won it, is told that the button is up."""
+    winner = contact.winner
+    pointing.gestures.released(contact)
+    if winner is not None:
+        verdict._gesture = winner.name
+        verdict._owner = winner.node
+        verdict._reason, verdict._about = because.GESTURE, winner.name
+        if contact.ending:
+            verdict._reason, verdict._about = because.DROP, contact.ending
+            verdict._drop = contact.drop
+
+
 def _end(flow: Flow, pointer: Pointer, held: Press, time: float) -> None:
     """The button that began a press went up: release first, then the click if it is one (law P3)."""
+    if pointer.press is not held or pointer.hold is not UI:
+        return  # what competed for it has undone it
     held.over = True
     event = Event("release", held.target, pointer.name, time, pointer.pos, held.button, pointer.buttons, held.count)
-    reached: dict[Node, int] | None = {} if held.heard else None
-    flow.send(event, held.path, None, reached)
-    if reached is not None:
-        # Whoever heard the press and not its release, because a handler took it on the way, gets a cancel (law P6).
-        for node, phases in list(held.heard.items()):
-            if not reached.get(node, 0) & phases and node._scene is not None:
-                flow.tell(_cancel(pointer, node, held, time))
-        held.heard.clear()
-    if pointer.hold is not UI:
+    heard, held.heard = held.heard, {}
+    _tell_all(flow, pointer, held, event, held.path, heard, time)
+    if pointer.hold is not UI or pointer.grab is not None:
         return
     path = held.path
     for index in range(len(path) - 1, -1, -1):
@@ -158,6 +197,65 @@ def _end(flow: Flow, pointer: Pointer, held: Press, time: float) -> None:
                 click = Event("click", node, pointer.name, time, pointer.pos, held.button, pointer.buttons, held.count)
                 flow.send(click, path[: index + 1])
             return
+
+
+def _tell_all(
+    flow: Flow, pointer: Pointer, held: Press, event: Event, path: list[Node], heard: dict[Node, int], time: float
+) -> None:
+    """Send the event that ends a press; whoever heard the press and is not reached by it gets a cancel (law P6).
+
+    A node is reached if the event came to it in each phase in which it heard the press, on its way or back.
+    """
+    if not heard:
+        flow.send(event, path)
+        return
+    reached: dict[Node, int] = {}
+    flow.send(event, path, None, reached)
+    for node, phases in heard.items():
+        if phases & ~reached.get(node, 0) and node._scene is not None:
+            flow.tell(_cancel(pointer, node, held, time))
+
+
+def take_over(flow: Flow, pointer: Pointer, held: Press, node: Node, time: float) -> None:
+    """A gesture on a node has won a press: the node owns it from now on, and the press ends for all who heard it."""
+    ended, held.over = held.over, True
+    target, path, heard = held.target, held.path, held.heard
+    held.owner = held.target = node
+    held.path, held.heard = node.line(), {}
+    held.inside = is_over(pointer, node)
+    pointer.idle = pointer.hovered_for = None
+    pointer.last_click = None
+    if node._scene is not None:
+        node._scene.version += 1  # whom it hovers has changed, though the scene has not: the next settle sees to it
+    if not ended:
+        _tell_all(flow, pointer, held, _cancel(pointer, target, held, time), path, heard, time)
+
+
+def end_grabbed(flow: Flow, pointer: Pointer, held: Press, button: Button, time: float) -> None:
+    """A button of a grabbed pointer went up."""
+    heard, held.heard = held.heard, {}
+    event = Event("release", held.target, pointer.name, time, pointer.pos, button, pointer.buttons, 1)
+    _tell_all(flow, pointer, held, event, held.path, heard, time)
+
+
+def cancel_heard(flow: Flow, pointer: Pointer, held: Press, time: float) -> None:
+    """Tell those who heard a press, and will not hear its release."""
+    heard, held.heard = held.heard, {}
+    for node in heard:
+        if node._scene is not None:
+            flow.tell(_cancel(pointer, node, held, time))
+
+
+def grabbed(flow: Flow, pointer: Pointer, what: str, time: float) -> Verdict:
+    """The verdict for a sample of a pointer that a node has grabbed."""
+    held = pointer.press
+    if held is None:
+        return Verdict(because.SPENT, what, about=pointer.spent_by)
+    for node in [one for one in held.heard if one not in held.path]:
+        del held.heard[node]  # a glass in front heard the press before the grab, and hears no more of it
+        if node._scene is not None:
+            flow.tell(_cancel(pointer, node, held, time))
+    return Verdict(because.GRABBED, what, owner=held.owner)
 
 
 def _can_click(pointer: Pointer, node: Node) -> bool:
@@ -181,19 +279,26 @@ def _cancel(pointer: Pointer, node: Node, held: Press, time: float) -> Event:
     return Event("cancel", node, pointer.name, time, pointer.pos, held.button, pointer.buttons, held.count)
 
 
-def cancel_press(flow: Flow, pointer: Pointer, time: float, hold: Hold, why: str) -> None:
-    """End a press without a click: tell the owner's path, and all who heard the press (laws P6, P8)."""
+def cancel_press(flow: Flow, pointer: Pointer, time: float, hold: Hold, why: str, ending: str) -> None:
+    """End a press without a click: tell the owner's path, and all who heard the press (laws P6, P8).
+
+    :param ending: why, for the gestures that compete for it or have won it.
+    """
     held = pointer.press
     was, pointer.hold, pointer.press, pointer.spent_by = pointer.hold, hold, None, why
     pointer.idle = None
     pointer.last_click = None
-    if held is None or was is not UI or held.over:
+    grab, pointer.grab = pointer.grab, None
+    if held is None or was is not UI:
         return
-    reached: dict[Node, int] = {}
-    flow.send(_cancel(pointer, held.target, held, time), held.path, None, reached)
-    for node in held.heard:
-        if not reached.get(node, 0) & (CAPTURE if held.heard[node] == CAPTURE else BUBBLE) and node._scene is not None:
-            flow.tell(_cancel(pointer, node, held, time))
+    if held.contact is not None:
+        held.contact.cancel(ending)
+    if not held.over or held.heard:
+        heard, held.heard = held.heard, {}
+        held.over = True
+        _tell_all(flow, pointer, held, _cancel(pointer, held.target, held, time), held.path, heard, time)
+    if grab is not None:
+        grab._end(why or "the device took the pointer away")
 
 
 def is_gone(held: Press) -> str:
@@ -209,16 +314,24 @@ def is_gone(held: Press) -> str:
 def owe_cancels(flow: Flow, pointer: Pointer, gone: set[Node], time: float) -> None:
     """Nodes were removed: if they had to do with this pointer's press, book what they are owed (laws P2, P6, P11)."""
     held = pointer.press
-    if held is None or held.target not in gone:
+    if held is None:
+        return
+    if held.contact is not None:
+        held.contact.removed(gone)
+    if held.target not in gone:
         return
     dead = [node for node in reversed(held.path) if node in gone]
     left = [node for node in held.path if node not in gone]
-    if pointer.hold is UI and not held.over:
+    if pointer.hold is UI and (not held.over or held.heard):
         flow.owed.extend(_cancel(pointer, node, held, time) for node in dead)
         if held.owner in gone:
             flow.owed.extend(_cancel(pointer, node, held, time) for node in reversed(left) if node in held.heard)
     if held.owner in gone:
-        pointer.hold = SPENT  # also where it was nobody's: what it may hover is gone with the node it lay on
+        grab, pointer.grab = pointer.grab, None
+        if grab is not None:
+            grab._end(f"{held.owner.path} was removed")
+        # Also where it was nobody's: what it may hover is gone with the node it lay on.
+        pointer.hold = SPENT if pointer.buttons else FREE
         pointer.spent_by = f"{held.owner.path}, which its press landed on, was removed"
         pointer.press = None
         pointer.last_click = None

@@ -7,20 +7,25 @@ from collections import deque
 from collections.abc import Callable
 from typing import TYPE_CHECKING
 
-from glent.core.errors import SampleError, SceneError
+from glent.core.errors import KindError, SampleError, SceneError
 from glent.core.input.feel import Feel
-from glent.core.input.samples import PointerSample, Sample, WheelSample, WindowSample
+from glent.core.input.samples import KeySample, PointerSample, Sample, WheelSample, WindowSample
 from glent.core.input.validate import check, check_number, check_time, is_plain
-from glent.core.routing import presses
+from glent.core.routing import grab, presses, singly
 from glent.core.routing.flow import Flow, OnError
+from glent.core.routing.keys import Keys
 from glent.core.routing.picking import Hit, hits_at, pick
 from glent.core.routing.pointing import Pointing
 from glent.core.routing.reasons import Reason
 from glent.core.routing.timers import Timer, Timers
 from glent.core.routing.verdict import Verdict
+from glent.core.routing.wheel import route_wheel
+from glent.core.routing.windowing import route_window
 
 if TYPE_CHECKING:
     from glent.core.routing.event import Event
+    from glent.core.routing.gestures.gestures import Gestures
+    from glent.core.routing.grab import Grab
     from glent.core.scene.node import Node
     from glent.core.scene.scene import Scene
 
@@ -44,8 +49,10 @@ class Router:
         scene._router = weakref.ref(self)
         self.scene = scene
         self._flow = Flow(on_error, scene.listeners)
-        self._pointing = Pointing(scene, feel if feel is not None else Feel(), self._flow)
         self._timers = Timers()
+        self._pointing = Pointing(scene, feel if feel is not None else Feel(), self._flow, self._timers)
+        self._running = self._pointing.gestures.running
+        self._keys = Keys(self._pointing)
         self._busy = False
         self._closed = False
         self._queue: deque[tuple[Sample | float, Verdict]] = deque()
@@ -67,7 +74,7 @@ class Router:
             self._queue.append((sample, verdict))
             return verdict
         if sample.__class__ is PointerSample and is_plain(sample, self._pointing.now):
-            if self._pointing.seen == self.scene.version and sample.time < self._timers.next_due:
+            if self._pointing.seen == self.scene.version and sample.time < self._timers.next_due and not self._running:
                 pointer = self._pointing.pointers.get(sample.pointer)
                 if pointer is not None and pointer.idle is not None and sample.action == "move":
                     # The commonest sample by far: if it changes nothing, the last answer stands.
@@ -84,8 +91,9 @@ class Router:
         return self._outermost(sample)
 
     def tick(self, time: float) -> tuple[Event, ...]:
-        """Let time pass without a sample: fire the timers that are due, then settle; the events this sent.
+        """Let time pass without a sample: fire the timers that are due, move what runs, settle; the events this sent.
 
+        Call it once a frame. A :class:`TickSample` does the same, for recordings: what ticks send is part of a replay.
         From inside a handler it is queued like a sample.
 
         :raises SampleError: the time is no number or runs backwards.
@@ -139,6 +147,35 @@ class Router:
             raise SampleError(f"feel is {value!r}, expected a Feel")
         self._pointing.feel = value
 
+    # -- by single presses (law G9) ----------------------------------------------------------------------------------
+
+    def hold(self, node: Node) -> None:
+        """Do what holding a node does, for those who cannot hold: its ``hold``, with full progress."""
+        self._perform(lambda gestures: singly.hold(gestures, node))
+
+    def carry(self, source: Node, target: Node) -> str:
+        """Do what dragging one node onto another does: the same events, and the same answers.
+
+        :return: ``dropped``, ``returned`` (refused there), ``done`` (no payload), or ``refused`` by the source.
+        """
+        return self._perform(lambda gestures: singly.carry(gestures, source, target))
+
+    def drag(self, node: Node, dx: float, dy: float) -> str:
+        """Do what dragging a node by a distance in its own space does, in pixels; what became of it."""
+        return self._perform(lambda gestures: singly.drag(gestures, node, dx, dy))
+
+    def scroll(self, node: Node, dx: float, dy: float) -> None:
+        """Scroll an area by a distance in its own space, in pixels, as far as it goes."""
+        self._perform(lambda gestures: singly.scroll(gestures, node, dx, dy))
+
+    def pinch(self, node: Node, scale: float = 1.0, turn: float = 0.0) -> None:
+        """Do what two fingers on a node do: scale it by a factor, turn it by degrees clockwise."""
+        self._perform(lambda gestures: singly.pinch(gestures, node, scale, turn))
+
+    def swipe(self, node: Node, direction: str) -> None:
+        """Do what a swipe over a node does: ``left``, ``right``, ``up`` or ``down``."""
+        self._perform(lambda gestures: singly.swipe(gestures, node, direction))
+
     # -- questions -----------------------------------------------------------------------------------------------
 
     @property
@@ -181,6 +218,21 @@ class Router:
             return last if isinstance(last, int | float) else last.time
         return self._pointing.now
 
+    def _perform(self, act: Callable[[Gestures], str]) -> str:
+        """Do something by code that sends events: at once, from inside a handler as well."""
+        if self._busy:
+            return act(self._pointing.gestures)
+        if self._closed:
+            raise SceneError("the router is closed, a scene takes samples through its new one")
+        self._busy = True
+        try:
+            done = act(self._pointing.gestures)
+            self._route_queued()
+        finally:
+            self._busy = False
+            self._queue.clear()
+        return done
+
     def _outermost(self, first: Sample | float | None) -> Verdict:
         """Route one sample, pass time, or only settle (None); then the same for what handlers fed meanwhile."""
         if self._closed:
@@ -218,7 +270,13 @@ class Router:
         return tuple(events)
 
     def _reach(self, time: float) -> None:
-        self._pointing.now = max(self._pointing.now, time)
+        """Bring all that goes by time to this time: what runs on, then hover."""
+        pointing = self._pointing
+        pointing.now = max(pointing.now, time)
+        if self._running:
+            pointing.gestures.pass_time(pointing.now)
+        if pointing.seen != self.scene.version:
+            pointing.settle()
 
     def _route(self, item: Sample | float | None) -> Verdict:
         if item.__class__ is PointerSample:
@@ -227,35 +285,19 @@ class Router:
             time = self._pointing.now if item is None else item if isinstance(item, int | float) else item.time
         if self._timers.next_due <= time:
             self._timers.fire(time, self._reach, lambda error: self._flow.report(error, None))
-        self._pointing.now = float(time)
-        if self._pointing.seen != self.scene.version:
-            self._pointing.settle()
+        self._reach(float(time))
         if isinstance(item, PointerSample):
             verdict = self._pointing.route(item)
         elif isinstance(item, WheelSample):
-            verdict = self._pointing.wheel(item)
+            verdict = route_wheel(self._pointing, item)
         elif isinstance(item, WindowSample):
-            verdict = self._route_window(item)
+            verdict = route_window(self._pointing, self._keys, item)
+        elif isinstance(item, KeySample):
+            verdict = self._keys.route(item)
         else:
             verdict = Verdict(Reason.TIME, "tick")
         verdict._events = self._collected()
         return verdict
-
-    def _route_window(self, sample: WindowSample) -> Verdict:
-        lifts: tuple[str, ...] = ()
-        if sample.what == "size" and sample.width is not None and sample.height is not None:
-            self.scene.window = (sample.width, sample.height)
-            self._pointing.settle()
-            what = f"its size is {sample.width:g} × {sample.height:g}"
-        elif sample.what == "focus_lost":
-            lifts = self._pointing.focus_lost()
-            what = "it lost the focus"
-        elif sample.what == "pointer_left":
-            self._pointing.left(sample.pointer or "")
-            what = f"the pointer {sample.pointer} left it"
-        else:
-            what = "it has the focus"
-        return Verdict(Reason.WINDOW, what, lifts=lifts)
 
     # -- what the scene asks (glent.core.scene.scene.Attached) -----------------------------------------------------
 
@@ -264,6 +306,12 @@ class Router:
 
     def _look(self, node: Node) -> str:
         return self._pointing.look(node)
+
+    def _grab(self, node: Node, name: str, on_lost: Callable[[str], object] | None) -> Grab:
+        pointer = self._pointing.pointers.get(name)
+        if pointer is None:
+            raise KindError(f"{node.path}: cannot grab {name!r}, there is no such pointer now")
+        return grab.begin(self._pointing, pointer, node, on_lost)
 
 
 def _check_point(x: float, y: float, where: str) -> None:

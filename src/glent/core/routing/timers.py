@@ -48,7 +48,8 @@ class Timers:
         return timer
 
     def fire(self, until: float, reach: Callable[[float], object], report: Callable[[Exception], object]) -> None:
-        """Fire all that are due by ``until``, after telling ``reach`` how late it is; errors go to ``report``."""
+        """Fire all that are due by ``until``, each after ``reach`` has brought all else to its time; errors go to
+        ``report``."""
         fired = 0
         try:
             while self._queue and self._queue[0][0] <= until:

@@ -9,6 +9,7 @@ from glent.core.routing.reasons import Reason
 
 if TYPE_CHECKING:
     from glent.core.routing.event import Event
+    from glent.core.routing.gestures.contact import Drop
     from glent.core.scene.node import Node
 
 __all__ = ["Verdict"]
@@ -22,7 +23,19 @@ class Verdict:
     it earlier raises :class:`NotSealedError` (law R6).
     """
 
-    __slots__ = ("_about", "_events", "_inner", "_lifts", "_owner", "_reason", "_what", "_world")
+    __slots__ = (
+        "_about",
+        "_contest",
+        "_drop",
+        "_events",
+        "_gesture",
+        "_inner",
+        "_lifts",
+        "_owner",
+        "_reason",
+        "_what",
+        "_world",
+    )
 
     def __init__(
         self,
@@ -42,6 +55,9 @@ class Verdict:
         self._events = events
         self._lifts = lifts
         self._inner: tuple[Verdict, ...] = ()
+        self._drop: Drop | None = None
+        self._gesture: str | None = None
+        self._contest: tuple[tuple[str, str], ...] = ()
 
     def _seal(self, other: Verdict) -> None:
         for name in Verdict.__slots__:
@@ -103,9 +119,22 @@ class Verdict:
         self._sealed()
 
     @property
-    def drop(self) -> None:
-        """What was dropped on the world; None as long as nothing is dragged."""
+    def drop(self) -> Drop | None:
+        """What this release let fall to the world, with its payload and where; else None (law G3)."""
         self._sealed()
+        return self._drop
+
+    @property
+    def gesture(self) -> str | None:
+        """The gesture that :attr:`owner` has the pointer for, once one has won: ``drag``, ``scroll``, … (law G5)."""
+        self._sealed()
+        return self._gesture
+
+    @property
+    def contest(self) -> tuple[tuple[str, str], ...]:
+        """Of a press: who competes for it, as gesture and node path, inner to outer; empty if it can only be a tap."""
+        self._sealed()
+        return self._contest
 
     @property
     def inner(self) -> tuple[Verdict, ...]:

@@ -6,6 +6,7 @@ from collections.abc import Iterable, Mapping
 from typing import TYPE_CHECKING
 
 from glent.core.scene import checks
+from glent.core.scene.gesture_attributes import GestureAttributes
 from glent.core.scene.kinds import MAKES_SOLID
 from glent.core.scene.place import Place
 from glent.core.scene.roles import CONTROLS
@@ -19,7 +20,7 @@ __all__ = ["Attributes"]
 _FILL = Place()
 
 
-class Attributes:
+class Attributes(GestureAttributes):
     """The attributes of a node. Setting one is checked, costs little, and is noticed at the next question.
 
     :ivar place: where it sits in its parent (:class:`Place`); fills it by default.
@@ -38,6 +39,8 @@ class Attributes:
     :ivar tags: any words, for tools and for :meth:`Scene.find`.
     :ivar scroll: how far its content is scrolled, ``(x, y)`` in node-local pixels: children are moved by the
         negative of it.
+
+    Those that gestures go by are :class:`GestureAttributes`.
     """
 
     __slots__ = (
@@ -61,6 +64,7 @@ class Attributes:
     )
 
     def __init__(self, scene: Scene) -> None:
+        super().__init__()
         self._scene: Scene | None = scene
         self._place = _FILL
         self._role: str | None = None
@@ -79,6 +83,11 @@ class Attributes:
         # Derived from role, solidity and handlers:
         self._used: frozenset[str] | None = None
         self._effective = "hollow"
+
+    @property
+    def scene(self) -> Scene | None:
+        """The scene it is in; None once it is removed."""
+        return self._scene
 
     @property
     def path(self) -> str:
@@ -109,7 +118,7 @@ class Attributes:
         if self._solidity is not None:
             self._effective = self._solidity
         else:
-            solid = self._used is not None or self.listens_any(MAKES_SOLID)
+            solid = self._used is not None or self.wants_input or self.listens_any(MAKES_SOLID)
             self._effective = "solid" if solid else "hollow"
 
     @property

@@ -83,6 +83,8 @@ class Index:
             self._dirty.pop(one, None)
             self._unnumbered.pop(one, None)
         self._withdraw(node)
+        if node._parent is not None:
+            node._parent._extent = None
         self._scene.version += 1
 
     def reordered(self, node: Node) -> None:
@@ -189,6 +191,13 @@ class Index:
             if before is not None:
                 self._unfile(node, before)
             node._home = home
+        parent = node._parent
+        if (
+            parent is not None
+            and parent._extent is not None
+            and (node._edges != edges or node._forward != forward or node._shown != shown)
+        ):
+            parent._extent = None
         node._edges, node._forward, node._inverse = edges, forward, inverse
         node._base_x, node._base_y, node._shown = base_x, base_y, shown
         reach = node._reach

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import re
+
 from glent.core.errors import KindError
 
-__all__ = ["CLAIMS_PRESS", "KINDS", "MAKES_SOLID", "check_kind"]
+__all__ = ["CLAIMS_PRESS", "GESTURES", "KINDS", "MAKES_SOLID", "check_kind"]
 
 KINDS = (
     "enter",
@@ -41,20 +43,36 @@ KINDS = (
 )
 _KNOWN = frozenset(KINDS)
 
-_HOLD_AND_DRAG = frozenset({"hold", "hold_progress", "repeat", "drag_start", "drag", "drag_end"})
+GESTURES = {
+    "hold": "hold",
+    "hold_progress": "hold",
+    "repeat": "repeat",
+    "drag_start": "drag",
+    "drag": "drag",
+    "drag_end": "drag",
+    "scroll": "scroll",
+    "pinch": "pinch",
+    "swipe": "swipe",
+}
+"""Kinds that a press may become, each with the gesture that a listener for it asks for (law G5)."""
 
-MAKES_SOLID = frozenset({"press", "click", "drop", "wheel", "scroll"}) | _HOLD_AND_DRAG
+_HOLD_DRAG_SCROLL = frozenset(GESTURES) - {"pinch", "swipe"}
+
+MAKES_SOLID = frozenset({"press", "click", "drop", "wheel"}) | _HOLD_DRAG_SCROLL
 """A handler for one of these makes a node of unset solidity solid (law S3)."""
 
-CLAIMS_PRESS = frozenset({"click", "scroll"}) | _HOLD_AND_DRAG
+CLAIMS_PRESS = frozenset({"click"}) | _HOLD_DRAG_SCROLL
 """A listener for one of these lets a glass offer accept a press that no handler took (law P2)."""
+
+_OWN = re.compile(r"[a-z][a-z0-9_-]*:[a-z][a-z0-9_]*", re.ASCII)
 
 
 def check_kind(kind: object) -> str:
-    """The kind itself, if it is one.
+    """The kind itself, if it is one: a known one, or one of the user's own with a colon in it (``crane:rope_pull``).
 
     :raises KindError: it is not; the message names the known ones.
     """
-    if not isinstance(kind, str) or kind not in _KNOWN:
-        raise KindError(f"{kind!r} is no kind of event; the kinds are {', '.join(KINDS)}")
+    if not isinstance(kind, str) or (kind not in _KNOWN and not _OWN.fullmatch(kind)):
+        known = ", ".join(KINDS)
+        raise KindError(f"{kind!r} is no kind of event; the kinds are {known}, and your own, such as 'crane:rope_pull'")
     return kind

@@ -3,17 +3,19 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Mapping
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 from glent.core.errors import SceneError
 from glent.core.scene import checks
 from glent.core.scene.attributes import Attributes
+from glent.core.scene.extent import scroll_range
 from glent.core.scene.handlers import PHASES, Handler, Subscription
-from glent.core.scene.kinds import MAKES_SOLID, check_kind
+from glent.core.scene.kinds import GESTURES, MAKES_SOLID, check_kind
 
 if TYPE_CHECKING:
     from glent.core.geometry.affine import Affine, Box
     from glent.core.geometry.shape import Shape
+    from glent.core.scene.gesture_attributes import Accepts
     from glent.core.scene.index import Passed
     from glent.core.scene.island import Island
     from glent.core.scene.place import Place
@@ -39,6 +41,7 @@ class Node(Attributes):
         "_children",
         "_depth",
         "_edges",
+        "_extent",
         "_forward",
         "_home",
         "_hovers",
@@ -62,6 +65,7 @@ class Node(Attributes):
         self._hovers = 0
         # Kept by the index:
         self._edges: Box | None = None
+        self._extent: tuple[float, float] | None = None
         self._forward: Affine | None = None
         self._inverse: Affine | None = None
         self._base_x = 0.0
@@ -91,6 +95,11 @@ class Node(Attributes):
         focusable: bool | None = None,
         tags: Iterable[str] = (),
         scroll: tuple[float, float] = checks.NO_SCROLL,
+        scrolls: bool = False,
+        axis: str | None = None,
+        content: tuple[float, float] | None = None,
+        accepts: Accepts | None = None,
+        feel: Mapping[str, Any] | None = None,
     ) -> Node:
         """Add a child in front of its siblings of the same order, and return it.
 
@@ -112,6 +121,8 @@ class Node(Attributes):
             child._place = checks.place(place, where)
         child._role = checks.role(role, where)
         child._solidity = checks.solidity(solidity, where)
+        if scrolls or axis or content or accepts or feel:
+            child._set_traits(where, scrolls=scrolls, axis=axis, content=content, accepts=accepts, feel=feel)
         child._derive()
         child._shape = checks.shape(shape, where)
         child._reach = checks.reach(reach, where)
@@ -171,11 +182,6 @@ class Node(Attributes):
     def parent(self) -> Node | None:
         """The node it was added to; None for a layer."""
         return self._parent
-
-    @property
-    def scene(self) -> Scene | None:
-        """The scene it is in; None once it is removed."""
-        return self._scene
 
     @property
     def children(self) -> tuple[Node, ...]:
@@ -275,6 +281,8 @@ class Node(Attributes):
         if scene is not None:
             scene.listeners[kind] = scene.listeners.get(kind, 0) + by
             scene.version += 1
+            if kind in GESTURES:
+                self._derive_gestures()
             if self._solidity is None and kind in MAKES_SOLID:
                 self._derive()
                 scene._index.changed(self)
@@ -343,6 +351,15 @@ class Node(Attributes):
         """Width and height in node-local pixels."""
         left, top, right, bottom = self.edges
         return right - left, bottom - top
+
+    @property
+    def scroll_range(self) -> tuple[float, float]:
+        """How far it can be scrolled to the right and down, in node-local pixels (law G4).
+
+        That is its :attr:`content`, or else how far its visible children reach, beyond its own size. Cost: a look at
+        all children after one of them was placed anew, nothing after that.
+        """
+        return scroll_range(self)
 
     @property
     def edges(self) -> Box:

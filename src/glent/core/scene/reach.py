@@ -88,7 +88,7 @@ def _reached_in(
 
 
 def _to_screen(scene: Scene, node: Node) -> Affine:
-    return compose(scene._to_screen, to_scene(node))
+    return compose(scene._to_logical, to_scene(node))
 
 
 def _is_inside_clips(node: Node, island: Island, x: float, y: float) -> bool:
@@ -105,7 +105,7 @@ def _is_inside_clips(node: Node, island: Island, x: float, y: float) -> bool:
 
 
 def _is_interactive(node: Node) -> bool:
-    return node.is_control or node.listens_any(MAKES_SOLID)
+    return node.is_control or node.wants_input or node.listens_any(MAKES_SOLID)
 
 
 def is_painted_over(node: Node, other: Node) -> bool:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from typing import TYPE_CHECKING, Protocol
+from typing import TYPE_CHECKING, Any, Protocol
 
 from glent.core.errors import PathError, SceneError
 from glent.core.geometry.affine import Affine, apply, compose
@@ -29,6 +29,8 @@ class Attached(Protocol):
 
     def _look(self, node: Node) -> str: ...
 
+    def _grab(self, node: Node, name: str, on_lost: Callable[[str], object] | None) -> Any: ...
+
 
 class Scene:
     """A stack of layers over the game's world.
@@ -49,7 +51,9 @@ class Scene:
         "_index",
         "_layers",
         "_router",
+        "_scale",
         "_size",
+        "_to_logical",
         "_to_screen",
         "_window",
         "layer_size",
@@ -61,6 +65,7 @@ class Scene:
         self._size = check_size(size, "the size of a scene")
         self._fit = _checked_fit(fit)
         self._window = self._size
+        self._scale = 1.0
         self._layers: dict[str, Layer] = {}
         self._front: tuple[Layer, ...] = ()
         self._router: ReferenceType[Attached] | None = None
@@ -166,9 +171,21 @@ class Scene:
         self._window = check_size(value, "the size of the window")
         self._refit()
 
+    @property
+    def scale(self) -> float:
+        """How many window pixels a logical pixel of the screen is long, by the display: reach and thresholds are
+        measured in logical pixels. 1 until told otherwise."""
+        return self._scale
+
+    @scale.setter
+    def scale(self, value: float) -> None:
+        self._scale = float(checks.number(value, "scale", "the scene", 1 / 64))
+        self._refit()
+
     def _refit(self) -> None:
         self._to_screen, self.layer_size = fitted(self._fit, self._size, self._window)
         scale, _, _, _, left, top = self._to_screen
+        self._to_logical: Affine = tuple(number / self._scale for number in self._to_screen)  # type: ignore[assignment]
         # Undone step by step rather than by a determinant: 1280 over 1600 then gives 1.25, and not nearly that.
         self._from_screen: Affine = (1.0 / scale, 0.0, 0.0, 1.0 / scale, -left / scale, -top / scale)
         for layer in self._layers.values():

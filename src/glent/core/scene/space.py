@@ -10,7 +10,7 @@ from glent.core.scene.island import BOX
 if TYPE_CHECKING:
     from glent.core.scene.node import Node
 
-__all__ = ["covers", "enter", "to_scene"]
+__all__ = ["covers", "enter", "into", "out_of", "to_scene"]
 
 
 def to_scene(node: Node) -> Affine:
@@ -68,3 +68,39 @@ def covers(node: Node, x: float, y: float) -> bool:
     if any(one._forward is not None and one._inverse is None for one in node.line()):
         return False  # scaled to nothing
     return (node._shape or BOX).contains(*scene.local(node, x, y), width, height)
+
+
+def into(node: Node, dx: float, dy: float) -> tuple[float, float]:
+    """A distance on the screen, in logical pixels, in a node's local space (law G7). Nothing, where a scale is zero."""
+    scene = node._scene
+    if scene is None:
+        return 0.0, 0.0
+    scene._index.refresh()
+    per_pixel = scene._to_logical[0]
+    dx, dy = dx / per_pixel, dy / per_pixel
+    turned = []
+    home = node._home
+    while home is not None:
+        if home.forward is not None:
+            if home.inverse is None:
+                return 0.0, 0.0
+            turned.append(home.inverse)
+        home = home.home
+    for a, b, c, d, _, _ in reversed(turned):
+        dx, dy = a * dx + c * dy, b * dx + d * dy
+    if node._forward is not None:
+        if node._inverse is None:
+            return 0.0, 0.0
+        a, b, c, d, _, _ = node._inverse
+        dx, dy = a * dx + c * dy, b * dx + d * dy
+    return dx, dy
+
+
+def out_of(node: Node, dx: float, dy: float) -> tuple[float, float]:
+    """A distance in a node's local space, on the screen in logical pixels: what :func:`into` undoes."""
+    scene = node._scene
+    if scene is None:
+        return 0.0, 0.0
+    scene._index.refresh()
+    a, b, c, d, _, _ = compose(scene._to_logical, to_scene(node))
+    return a * dx + c * dy, b * dx + d * dy

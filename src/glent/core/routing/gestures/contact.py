@@ -1,0 +1,168 @@
+"""One pointer's press as gestures see it: how far it went, how fast, and who competes for it."""
+
+from __future__ import annotations
+
+from collections import deque
+from typing import TYPE_CHECKING
+
+from glent.core.scene.space import into
+
+if TYPE_CHECKING:
+    from glent.core.input.samples import Button, PointerSample
+    from glent.core.routing.gestures.gestures import Gestures
+    from glent.core.routing.gestures.recogniser import Recogniser
+    from glent.core.routing.pointer import Pointer, Press
+    from glent.core.scene.node import Node
+
+__all__ = ["Contact", "Drop"]
+
+Vector = tuple[float, float]
+
+
+class Drop:
+    """What was let go over the world, where no node of the UI lies (law G3).
+
+    :ivar payload: what ``drag_start`` gave. :ivar source: the node it was dragged from.
+    :ivar pos: where, in window pixels. :ivar pointer: by which pointer.
+    """
+
+    __slots__ = ("payload", "pointer", "pos", "source")
+
+    def __init__(self, payload: object, source: Node, pos: Vector, pointer: str) -> None:
+        self.payload = payload
+        self.source = source
+        self.pos = pos
+        self.pointer = pointer
+
+    def __repr__(self) -> str:
+        return f"<Drop {self.payload!r} from {self.source.path} at ({self.pos[0]:g}, {self.pos[1]:g})>"
+
+
+class Contact:
+    """A press of one pointer, from its begin until the button that began it is up.
+
+    Lengths are logical pixels of the screen, positions window pixels, times seconds.
+
+    :ivar start: where it began. :ivar began: when.
+    :ivar travel: how far it is from there; of a locked pointer, how far it would be (law P12).
+    :ivar step: how far the last sample took it. :ivar time: when that was.
+    :ivar winner: the recogniser that won the contest, or None while it is undecided.
+    """
+
+    __slots__ = (
+        "_gestures",
+        "_pointer",
+        "began",
+        "candidates",
+        "drop",
+        "ending",
+        "hushed",
+        "open",
+        "press",
+        "start",
+        "step",
+        "time",
+        "track",
+        "travel",
+        "winner",
+    )
+
+    def __init__(self, gestures: Gestures, pointer: Pointer, press: Press) -> None:
+        self._gestures = gestures
+        self._pointer = pointer
+        self.press = press
+        self.candidates: list[Recogniser] = []
+        self.winner: Recogniser | None = None
+        self.open = True
+        """Whether it still goes on."""
+        self.hushed = False
+        """Whether its pressed look does not show yet (law G5)."""
+        self.drop: Drop | None = None
+        self.ending = ""
+        """What came of it, for the verdict of its release."""
+        self.began = self.time = press.time
+        self.start = press.pos
+        self.travel: Vector = (0.0, 0.0)
+        self.step: Vector = (0.0, 0.0)
+        self.track: deque[tuple[float, float, float]] = deque([(press.time, 0.0, 0.0)], maxlen=256)
+
+    @property
+    def pointer(self) -> str:
+        """The pointer's name."""
+        return self._pointer.name
+
+    @property
+    def kind(self) -> str:
+        """The pointer's kind: ``mouse``, ``touch`` or ``pen``."""
+        return self._pointer.kind
+
+    @property
+    def button(self) -> Button:
+        """The button that began it."""
+        return self.press.button
+
+    @property
+    def pos(self) -> Vector:
+        """Where it is now."""
+        return self._pointer.pos
+
+    @property
+    def distance(self) -> float:
+        """How far it is from where it began, in a straight line."""
+        x, y = self.travel
+        return float((x * x + y * y) ** 0.5)
+
+    def into(self, node: Node, vector: Vector) -> Vector:
+        """A distance on the screen, in the space of a node (law G7)."""
+        return into(node, *vector)
+
+    def is_over(self, node: Node) -> bool:
+        """Whether a node is on the path of an offer where it is now."""
+        return any(offer is node or offer.is_within(node) for offer in self._pointer.offers)
+
+    def speed(self, over: float) -> Vector:
+        """How fast it went over the last stretch of so many seconds, in logical pixels a second."""
+        x, y = self.travel
+        for time, x0, y0 in self.track:
+            if time >= self.time - over:
+                gone = self.time - time
+                return ((x - x0) / gone, (y - y0) / gone) if gone > 0.0 else (0.0, 0.0)
+        return 0.0, 0.0
+
+    def _went(self, time: float, step: Vector, sample: PointerSample | None) -> None:
+        """Book a sample."""
+        x, y = self.travel
+        self.step = step
+        self.travel = (x + step[0], y + step[1])
+        self.time = time
+        if sample is not None and sample.raw and not sample.relative:
+            scale = self.press.target._scene._scale if self.press.target._scene is not None else 1.0
+            for at, raw_x, raw_y in sample.raw:
+                if self.track[-1][0] <= at < time:
+                    # Each raw point as far from the sample's own as it is on the screen.
+                    self.track.append(
+                        (
+                            at,
+                            self.travel[0] + (raw_x - sample.x) / scale,
+                            self.travel[1] + (raw_y - sample.y) / scale,
+                        )
+                    )
+        self.track.append((time, *self.travel))
+
+    def cancel(self, why: str) -> None:
+        """It is over without a release."""
+        self._gestures.cancel(self, why)
+
+    def removed(self, gone: set[Node]) -> None:
+        """Nodes have left the scene."""
+        self._gestures.removed(self, gone)
+
+    def _anew(self) -> None:
+        """Measure from here on: another contest begins with the pointer already down."""
+        self.start, self.began = self._pointer.pos, self.time
+        self.travel = self.step = (0.0, 0.0)
+        self.track.clear()
+        self.track.append((self.time, 0.0, 0.0))
+
+    def __repr__(self) -> str:
+        return f"<Contact {self.pointer}, {self.winner.name if self.winner is not None else 'undecided'}>"

@@ -1,0 +1,193 @@
+"""Drag, and drag and drop: from beyond the threshold to a drop, a return, or an end (laws G2, G3)."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, Any
+
+from glent.core.routing.event import DragStart
+from glent.core.routing.gestures.autoscroll import Autoscroll
+from glent.core.routing.gestures.contact import Drop
+from glent.core.routing.gestures.recogniser import Recogniser
+from glent.core.routing.gestures.targets import Targets
+
+if TYPE_CHECKING:
+    from glent.core.routing.gestures.contact import Contact
+    from glent.core.routing.gestures.gestures import Gestures
+    from glent.core.scene.node import Node
+
+__all__ = ["Drag"]
+
+
+class Drag(Recogniser):
+    """A node that is dragged.
+
+    ``drag_start`` comes first, at the place of the press; its handler may refuse it, or give it a payload, which makes
+    it a drag and drop. Then each sample sends ``drag`` with the distance since the last, and ``drag_end`` says what
+    became of it, in ``outcome``: ``done`` (a drag without payload), ``dropped``, ``world``, ``returned``,
+    ``abandoned``, ``cancelled``, ``vanished`` or ``taken over``. Every drag that starts ends.
+    """
+
+    name = "drag"
+    keeps_look = True
+
+    def __init__(self, node: Node, gestures: Gestures) -> None:
+        super().__init__(node, gestures)
+        self.outcome = ""
+        """What became of it, once it has ended."""
+        self._x = self._y = 0.0
+        self._started = False
+        self._targets: Targets | None = None
+        self._autoscroll: Autoscroll | None = None
+
+    def moved(self, contact: Contact) -> None:
+        if self.won:
+            self._drag(contact, contact.step)
+        elif contact.distance > self.threshold(contact) and self._comes_too_soon(contact):
+            self.give_up(contact)
+        else:
+            super().moved(contact)
+
+    def _comes_too_soon(self, contact: Contact) -> bool:
+        """Whether a finger must rest first before it can drag, and has not, so that a scroll can have it."""
+        return contact.kind == "touch" and contact.time - contact.began < self.feel.drag_rest
+
+    def wants(self, contact: Contact) -> bool:
+        if not self.along_axis(contact.travel):
+            return False
+        pointer = contact._pointer
+        event = DragStart(
+            "drag_start",
+            self.node,
+            pointer.name,
+            self._gestures.now,
+            contact.start,
+            contact.button,
+            pointer.buttons,
+            contact.press.count,
+        )
+        self._started = True
+        self._gestures.send(event)
+        if event.refused or not contact.open or contact.winner is not None or contact not in self.contacts:
+            self._started = False
+            return False
+        if event.carrying:
+            self._targets = Targets(self.node, event.payload, self._gestures)
+            self._autoscroll = Autoscroll(self, contact)
+        return True
+
+    def claim(self) -> bool:
+        won = super().claim()
+        if not won and self._started and not self.won:
+            self._started = False  # its own start, or what the losers did, has cost it the pointer
+            for contact in self.contacts:
+                self._end(contact, "cancelled")
+        return won
+
+    def claimed(self) -> None:
+        for contact in list(self.contacts):
+            self._drag(contact, contact.travel)
+
+    def _drag(self, contact: Contact, step: tuple[float, float]) -> None:
+        dx, dy = self._gestures.into(self.node, step)
+        self._x += dx
+        self._y += dy
+        self.send("drag", contact, **self._data(dx, dy))
+        if self._targets is not None and contact.open and contact.winner is self:
+            self._targets.look(contact)
+            if self._autoscroll is not None:
+                self._autoscroll.consider(self._targets.hits)
+
+    def _data(self, dx: float, dy: float) -> dict[str, Any]:
+        data: dict[str, Any] = {"dx": dx, "dy": dy, "x": self._x, "y": self._y}
+        if self._targets is not None:
+            data.update(payload=self._targets.payload, target=self._targets.found, answer=self._targets.answer)
+        return data
+
+    def look_again(self, contact: Contact) -> None:
+        """The content under a still pointer has scrolled: other targets may lie there."""
+        if self._targets is not None and contact.open:
+            self._targets.look(contact)
+
+    def released(self, contact: Contact) -> None:
+        targets = self._targets
+        if targets is None:
+            contact.ending = "done"
+            self._end(contact, "done")
+            return
+        targets.look(contact)
+        self._finish(contact, targets)
+
+    def carry_to(self, contact: Contact, target: Node) -> str:
+        """Without a way over the screen: ask a node and its ancestors, and drop; what became of it (law G9)."""
+        if self._targets is not None:
+            self._targets.look_at(contact, target)
+            self._finish(contact, self._targets)
+        else:
+            self._end(contact, "done")
+        return self.outcome
+
+    def shift(self, contact: Contact, dx: float, dy: float) -> str:
+        """Drag by a distance in the node's space, and end; what became of it (law G9)."""
+        self._x, self._y = dx, dy
+        self.send("drag", contact, **self._data(dx, dy))
+        if self.won:
+            self._end(contact, "done" if self._targets is None else "returned")
+        return self.outcome
+
+    def _finish(self, contact: Contact, targets: Targets) -> None:
+        if not self.won or contact not in self.contacts:
+            return
+        if targets.found is not None and targets.still_accepts():
+            found = targets.found
+            contact.ending = f"{found.path} took it"
+            targets.drop(contact)
+            self._end(contact, "dropped", found)
+        elif not targets.entered and targets.over_world:
+            contact.ending = "it fell to the world"
+            contact.drop = Drop(targets.payload, self.node, contact.pos, contact.pointer)
+            self._end(contact, "world")
+        else:
+            refuser = targets.entered[-1] if targets.entered else None
+            contact.ending = (
+                "nothing there takes it, so it returns"
+                if refuser is None
+                else f"{refuser.path} refused it ({targets.answer or 'no reason given'}), so it returns"
+            )
+            self._end(contact, "returned")
+
+    def lost(self, contact: Contact, why: str) -> None:
+        if self.won:
+            self._end(contact, why)
+
+    def _end(self, contact: Contact, outcome: str, target: Node | None = None) -> None:
+        self.won = False
+        self.outcome = outcome
+        if self._autoscroll is not None:
+            self._autoscroll.stop()
+        answer = ""
+        if self._targets is not None:
+            answer = self._targets.answer
+            self._targets.leave_all(contact)
+        self.send("drag_end", contact, **self._ending(outcome, target, answer))
+
+    def _ending(self, outcome: str, target: Node | None, answer: str) -> dict[str, Any]:
+        data: dict[str, Any] = {"outcome": outcome, "x": self._x, "y": self._y}
+        if self._targets is not None:
+            data.update(payload=self._targets.payload, target=target, answer=answer)
+        return data
+
+    def removed(self, contact: Contact) -> None:
+        if not self.won:
+            return
+        self.won = False
+        if self._autoscroll is not None:
+            self._autoscroll.stop()
+        if self._targets is not None:
+            self._targets.owe_leaves(contact, set(self._targets.entered))
+        self.owe("drag_end", contact, **self._ending("vanished", None, ""))
+
+    def targets_removed(self, gone: set[Node]) -> None:
+        """Nodes have left the scene, and this goes on: targets among them are owed their leave."""
+        if self._targets is not None:
+            for contact in self.contacts:
+                self._targets.owe_leaves(contact, gone)

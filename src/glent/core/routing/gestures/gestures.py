@@ -1,0 +1,287 @@
+"""The contest: who competes for a press, who wins it, and what becomes of the others (law G5)."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from glent.core.input.feel import with_changes
+from glent.core.routing.gestures.areas import Areas
+from glent.core.routing.gestures.contact import Contact
+from glent.core.routing.gestures.drag import Drag
+from glent.core.routing.gestures.dwell import Dwelling
+from glent.core.routing.gestures.hold import Hold
+from glent.core.routing.gestures.pinch import Pinch
+from glent.core.routing.gestures.repeat import Repeat
+from glent.core.routing.gestures.scroll import Scroll
+from glent.core.routing.gestures.swipe import Swipe
+from glent.core.routing.gestures.wheel import Wheel
+from glent.core.routing.presses import take_over
+from glent.core.scene.space import into
+
+if TYPE_CHECKING:
+    from collections.abc import Iterator
+
+    from glent.core.input.feel import Feel
+    from glent.core.routing.event import Event
+    from glent.core.routing.flow import Flow
+    from glent.core.routing.gestures.autoscroll import Autoscroll
+    from glent.core.routing.gestures.recogniser import Recogniser
+    from glent.core.routing.pointer import Pointer, Press
+    from glent.core.routing.pointing import Pointing
+    from glent.core.routing.timers import Timers
+    from glent.core.scene.node import Node
+
+__all__ = ["Gestures"]
+
+# On one node those that want several pointers come first, then the user's own, then drag before swipe before scroll;
+# hold and repeat are decided by time alone.
+_ORDER: tuple[tuple[str, str, type[Recogniser]], ...] = (
+    ("pinch", "pinch", Pinch),
+    ("drag", "drag", Drag),
+    ("swipe", "swipe", Swipe),
+    ("scroll", "scroll", Scroll),
+    ("hold", "hold", Hold),
+    ("repeat", "repeat", Repeat),
+)
+_ON_THE_WAY = frozenset({"pinch", "drag", "swipe", "scroll"})
+
+
+class Gestures:
+    """All contests of one router.
+
+    :ivar running: what wants to know that time passes. :ivar shared: recognisers of several pointers, by node.
+    """
+
+    __slots__ = ("_pointing", "areas", "dwelling", "flow", "running", "shared", "timers", "wheel")
+
+    def __init__(self, pointing: Pointing, timers: Timers) -> None:
+        self._pointing = pointing
+        self.flow: Flow = pointing.flow
+        self.timers = timers
+        self.running: dict[Recogniser | Areas | Dwelling | Autoscroll, None] = {}
+        self.shared: dict[tuple[Node, type[Recogniser]], Recogniser] = {}
+        self.areas = Areas(self)
+        self.dwelling = Dwelling(self)
+        self.wheel = Wheel(self)
+
+    @property
+    def now(self) -> float:
+        """The time of the sample being routed."""
+        return self._pointing.now
+
+    def feel_of(self, node: Node) -> Feel:
+        """The feel at a node: the router's, with the changes of the nodes from its layer down to it."""
+        feel = self._pointing.feel
+        changes = [one._traits.feel for one in node.line() if one._traits.feel is not None]
+        for change in changes:
+            feel = with_changes(feel, change)
+        return feel
+
+    def into(self, node: Node, vector: tuple[float, float]) -> tuple[float, float]:
+        """A distance on the screen, in logical pixels, in the space of a node (law G7)."""
+        return into(node, *vector)
+
+    def send(self, event: Event) -> None:
+        """Send an event to its node, along its path."""
+        if event.node._scene is not None:
+            self.flow.send(event, event.node.line())
+
+    # -- a press begins ----------------------------------------------------------------------------------------------
+
+    def begin(self, pointer: Pointer, press: Press) -> None:
+        """A press has an owner and has been told: gather who competes for it."""
+        found = list(self._candidates(pointer, press.path))
+        if not found:
+            return
+        contact = press.contact = Contact(self, pointer, press)
+        self._enter(contact, found)
+        if contact.winner is None and pointer.kind == "touch" and any(one.name == "scroll" for one in found):
+            contact.hushed = True
+
+            def show(due: float) -> None:
+                contact.hushed = False
+
+            self.timers.add(self.now + self._pointing.feel.look_delay, show)
+
+    def begin_again(self, contact: Contact, node: Node) -> None:
+        """A gesture is over and its pointer still down: what can begin on the way competes anew, without a tap."""
+        contact.winner = None
+        contact._anew()
+        if contact.open and node._scene is not None:
+            found = self._candidates(contact._pointer, node.line(), _ON_THE_WAY)
+            self._enter(contact, [one for one in found if one not in contact.candidates])
+
+    def _enter(self, contact: Contact, found: list[Recogniser]) -> None:
+        contact.candidates.extend(found)
+        for one in found:
+            one.contacts.append(contact)
+        for one in found:
+            if contact.open and one in contact.candidates:
+                one.pressed(contact)
+
+    def _candidates(
+        self, pointer: Pointer, path: list[Node], only: frozenset[str] | None = None
+    ) -> Iterator[Recogniser]:
+        """The recognisers on a path, from its target outwards, as far as its nodes carry the gesture on (law R2)."""
+        for index in range(len(path) - 1, -1, -1):
+            node = path[index]
+            names = node._gestures
+            if names is None or not node.is_enabled:
+                continue
+            kinds = node._traits.recognisers
+            for own in kinds:
+                if own.pointers > 1 and (one := self._make(node, own)) is not None:
+                    yield one
+            for name, kind, cls in _ORDER:
+                if name == "drag":
+                    for own in kinds:
+                        if own.pointers == 1 and (one := self._make(node, own)) is not None:
+                            yield one
+                if name not in names or (only is not None and name not in only):
+                    continue
+                if name == "scroll" and pointer.kind not in self.feel_of(node).scroll_kinds:
+                    continue
+                if name == "pinch" and pointer.kind != "touch":
+                    continue
+                if all(below.carries_on(kind) for below in path[index + 1 :]):
+                    one = self._make(node, cls)
+                    if one is not None:
+                        yield one
+
+    def _make(self, node: Node, cls: type[Recogniser]) -> Recogniser | None:
+        if cls.pointers == 1:
+            return cls(node, self)
+        key = (node, cls)
+        one = self.shared.get(key)
+        if one is None:
+            one = self.shared[key] = cls(node, self)
+        return one if len(one.contacts) < cls.pointers else None
+
+    # -- it goes on ----------------------------------------------------------------------------------------------------
+
+    def moved(self, contact: Contact) -> None:
+        """The pointer of an open contact moved."""
+        winner = contact.winner
+        if winner is not None:
+            winner.moved(contact)
+            if contact.winner is not winner or not contact.candidates:
+                return
+        for one in list(contact.candidates):
+            if not contact.open:
+                return
+            if one in contact.candidates and one is not contact.winner:
+                one.moved(contact)
+                if contact.winner is not winner:
+                    return
+
+    def claim(self, one: Recogniser) -> bool:
+        """Let a recogniser win all its contacts, if the order allows it (law G5)."""
+        contacts = [contact for contact in one.contacts if contact.open]
+        if not contacts or one.won or not self._is_able(one):
+            return False
+        for contact in contacts:
+            winner = contact.winner
+            if winner is not None and not (one.pointers > 1 and one.node.is_within(winner.node)):
+                return False
+            if one.pointers > 1 and self._has_inner(contact, one):
+                return False
+        one.won = True
+        for contact in contacts:
+            before, contact.winner = contact.winner, one
+            losers = [other for other in contact.candidates if other is not one]
+            # Those who wait for more fingers on this node, or within it, may still take over.
+            waiting = [other for other in losers if other.pointers > 1 and other.node.is_within(one.node)]
+            contact.candidates = waiting
+            if before is not None:
+                self._forget(before, contact, "taken over")
+            for other in losers:
+                if other not in waiting:
+                    self._forget(other, contact, "beaten")
+            if contact.open and contact.winner is one:
+                take_over(self.flow, contact._pointer, contact.press, one.node, self.now)
+        if not any(contact.open and contact.winner is one for contact in contacts):
+            return False  # what the losers' handlers did has cost it all of them
+        one.claimed()
+        return True
+
+    def _is_able(self, one: Recogniser) -> bool:
+        return one.node.is_visible and one.node.is_enabled
+
+    @staticmethod
+    def _has_inner(contact: Contact, one: Recogniser) -> bool:
+        """Whether a recogniser within this one's node is still to be decided by how far the pointer goes."""
+        return any(
+            other is not one and other.waits and other.node is not one.node and other.node.is_within(one.node)
+            for other in contact.candidates
+        )
+
+    def drop(self, one: Recogniser, contact: Contact, why: str) -> None:
+        """A recogniser competes for a contact no longer."""
+        if one in contact.candidates:
+            contact.candidates.remove(one)
+            self._forget(one, contact, why)
+
+    def _forget(self, one: Recogniser, contact: Contact, why: str) -> None:
+        if contact in one.contacts:
+            one.contacts.remove(contact)
+            self.unshare(one)
+            one.lost(contact, why)
+
+    def unshare(self, one: Recogniser) -> None:
+        """Forget a recogniser of several pointers that has none left."""
+        if not one.contacts:
+            key = (one.node, type(one))
+            if self.shared.get(key) is one:
+                del self.shared[key]
+
+    # -- it ends -------------------------------------------------------------------------------------------------------
+
+    def released(self, contact: Contact) -> None:
+        """The button that began a contact is up: the winner is told, or, where there is none, it was a tap."""
+        contact.open = False
+        contact.press.contact = None
+        winner = contact.winner
+        if winner is not None:
+            winner.released(contact)
+            if contact in winner.contacts:
+                winner.contacts.remove(contact)
+            self.unshare(winner)
+        for one in list(contact.candidates):
+            self.drop(one, contact, "released")
+
+    def cancel(self, contact: Contact, why: str) -> None:
+        """A contact is over without a release."""
+        if not contact.open:
+            return
+        contact.open = False
+        contact.press.contact = None
+        if contact.winner is not None:
+            self._forget(contact.winner, contact, why)
+        for one in list(contact.candidates):
+            self.drop(one, contact, why)
+
+    def removed(self, contact: Contact, gone: set[Node]) -> None:
+        """Nodes have left the scene: recognisers on them are out, and with the owner goes the whole contact (P11)."""
+        everything = contact.press.owner in gone
+        concerned = list(contact.candidates)
+        if contact.winner is not None and contact.winner not in concerned:
+            concerned.append(contact.winner)
+        if everything:
+            contact.open = False
+            contact.press.contact = None
+        for one in concerned:
+            if everything or one.node in gone:
+                if one in contact.candidates:
+                    contact.candidates.remove(one)
+                if contact in one.contacts:
+                    one.contacts.remove(contact)
+                    self.unshare(one)
+                    one.removed(contact)
+            elif isinstance(one, Drag):
+                one.targets_removed(gone)
+
+    def pass_time(self, time: float) -> None:
+        """Tell all that run that time has passed."""
+        for one in list(self.running):
+            if one in self.running:
+                one.passed(time)

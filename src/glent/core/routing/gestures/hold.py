@@ -1,0 +1,85 @@
+"""Hold, and hold-to-confirm with its progress (law G1)."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from glent.core.routing.gestures.recogniser import Recogniser
+
+if TYPE_CHECKING:
+    from glent.core.routing.gestures.contact import Contact
+    from glent.core.routing.gestures.gestures import Gestures
+    from glent.core.routing.timers import Timer
+    from glent.core.scene.node import Node
+
+__all__ = ["Hold"]
+
+
+class Hold(Recogniser):
+    """A press that rests on its node long enough.
+
+    ``hold`` is sent after ``Feel.hold_delay``. If the node listens for ``hold_progress``, it runs from 0 to 1 over
+    ``Feel.confirm_time`` instead, sent for each sample and tick, and ``hold`` is sent when it is full: once, and again
+    only for a fresh press. One that is broken off goes back to 0.
+    """
+
+    name = "hold"
+    keeps_look = True
+    waits = False
+
+    def __init__(self, node: Node, gestures: Gestures) -> None:
+        super().__init__(node, gestures)
+        self._timer: Timer | None = None
+        self._shown = 0.0
+        self._confirms = node.listens("hold_progress")
+
+    @property
+    def _time(self) -> float:
+        return self.feel.confirm_time if self._confirms else self.feel.hold_delay
+
+    def pressed(self, contact: Contact) -> None:
+        self._timer = self.after(self._time, lambda due: self._due(contact))
+        if self._confirms:
+            self.run()
+
+    def moved(self, contact: Contact) -> None:
+        if not self.won and (contact.distance > self.feel.wander or not contact.is_over(self.node)):
+            self.give_up(contact)
+
+    def _due(self, contact: Contact) -> None:
+        if contact in self.contacts and contact.is_over(self.node) and self.claim():
+            self._stop()
+            if self._confirms:
+                self._shown = 1.0
+                self.send("hold_progress", contact, progress=1.0)
+            self.send("hold", contact, seconds=self._time)
+        elif contact in self.contacts and not self.won:
+            self.give_up(contact)
+
+    def passed(self, time: float) -> None:
+        for contact in self.contacts:
+            progress = min(1.0, (time - contact.began) / self._time)
+            if self._shown < progress < 1.0:  # the last of it comes from the timer, with the hold
+                self._shown = progress
+                self.send("hold_progress", contact, progress=progress)
+            break
+
+    def lost(self, contact: Contact, why: str) -> None:
+        self._stop()
+        if 0.0 < self._shown < 1.0:
+            self._shown = 0.0
+            self.send("hold_progress", contact, progress=0.0)
+
+    def released(self, contact: Contact) -> None:
+        self._stop()
+
+    def removed(self, contact: Contact) -> None:
+        self._stop()
+        if 0.0 < self._shown < 1.0:
+            self._shown = 0.0
+            self.owe("hold_progress", contact, progress=0.0)
+
+    def _stop(self) -> None:
+        self.rest()
+        if self._timer is not None:
+            self._timer.stop()

@@ -1,0 +1,142 @@
+"""What every gesture is: a recogniser on one node, which competes for presses. Also the base for your own."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import TYPE_CHECKING, Any, ClassVar
+
+from glent.core.routing.event import Event
+
+if TYPE_CHECKING:
+    from glent.core.input.feel import Feel
+    from glent.core.routing.gestures.contact import Contact
+    from glent.core.routing.gestures.gestures import Gestures
+    from glent.core.routing.timers import Timer
+    from glent.core.scene.node import Node
+
+__all__ = ["Recogniser"]
+
+
+class Recogniser:
+    """One gesture on one node.
+
+    Subclass it and hand the class to ``node.recognise`` to add a gesture of your own. One object is made for each press
+    that lands on the node, or, if it wants several pointers, one for all that are down there. The contest (law G5)
+    calls, in this order:
+
+    - :meth:`pressed` when a press has landed and been told;
+    - :meth:`moved` for each of its samples, while undecided and after winning;
+    - :meth:`wants`, while undecided, once the pointer has gone farther than :attr:`threshold`: True claims it, False
+      gives up. Recognisers are asked from the innermost node outwards, and the first to claim wins;
+    - :meth:`released` if it had won; :meth:`lost` if it had not, or the pointer was taken away.
+
+    :cvar name: what verdicts and timelines call it.
+    :cvar pointers: how many pointers it wants. With more than one, :meth:`wants` is asked only when so many are down.
+    :cvar keeps_look: whether the node still looks pressed once this has won.
+    :cvar waits: whether it is decided by how far the pointer goes, so that recognisers farther out wait for it.
+
+    :ivar node: the node. :ivar contacts: the presses that it has a part in. :ivar won: whether it has won them.
+    :ivar feel: the feel at this node.
+    """
+
+    name: ClassVar[str] = "gesture"
+    pointers: ClassVar[int] = 1
+    keeps_look: ClassVar[bool] = False
+    waits: ClassVar[bool] = True
+
+    def __init__(self, node: Node, gestures: Gestures) -> None:
+        self.node = node
+        self.contacts: list[Contact] = []
+        self.won = False
+        self.feel: Feel = gestures.feel_of(node)
+        self._gestures = gestures
+
+    # -- what the contest calls --------------------------------------------------------------------------------------
+
+    def threshold(self, contact: Contact) -> float:
+        """How far a pointer must go before :meth:`wants` is asked, in logical pixels of the screen (law G7)."""
+        return self.feel.touch_threshold if contact.kind == "touch" else self.feel.drag_threshold
+
+    def pressed(self, contact: Contact) -> None:
+        """A press has landed; ``contacts`` already has it."""
+
+    def wants(self, contact: Contact) -> bool:
+        """Whether the way that the pointer went is what this waits for."""
+        return False
+
+    def claimed(self) -> None:
+        """It has won."""
+
+    def moved(self, contact: Contact) -> None:
+        """The pointer moved. The base asks :meth:`wants` in time; an override that wants that calls it."""
+        if self.won or len(self.contacts) < self.pointers or contact.distance <= self.threshold(contact):
+            return
+        if self.wants(contact):
+            self.claim()
+        else:
+            self.give_up(contact)
+
+    def released(self, contact: Contact) -> None:
+        """The button that began a press it had won is up; ``contacts`` still has it."""
+
+    def lost(self, contact: Contact, why: str) -> None:
+        """It has lost a press, won or not; ``contacts`` no longer has it.
+
+        :param why: ``beaten``, ``released`` (as a tap), ``abandoned``, ``cancelled``, ``vanished``, ``taken over``.
+        """
+
+    def removed(self, contact: Contact) -> None:
+        """The node, or the press's owner, has left the scene. Nothing may be sent now, only owed: see :meth:`owe`."""
+
+    def passed(self, time: float) -> None:
+        """Time has passed: called for each sample and tick between :meth:`run` and :meth:`rest`."""
+
+    # -- what it can do ----------------------------------------------------------------------------------------------
+
+    def claim(self) -> bool:
+        """Win all its contacts now; whether that was possible."""
+        return self._gestures.claim(self)
+
+    def give_up(self, contact: Contact) -> None:
+        """Compete for this press no longer."""
+        self._gestures.drop(self, contact, "beaten")
+
+    def event(self, kind: str, contact: Contact, data: dict[str, Any]) -> Event:
+        """An event of this gesture, not sent yet."""
+        pointer = contact._pointer
+        return Event(
+            kind, self.node, pointer.name, self._gestures.now, pointer.pos, contact.button, pointer.buttons, 0, data
+        )
+
+    def send(self, kind: str, contact: Contact, **data: Any) -> Event:
+        """Send an event to the node and, as far as it is carried on, to its ancestors; the event afterwards."""
+        event = self.event(kind, contact, data)
+        self._gestures.send(event)
+        return event
+
+    def owe(self, kind: str, contact: Contact, **data: Any) -> None:
+        """Have an event reach the node alone, directly after the running event, even if it is removed (law P6)."""
+        self._gestures.flow.owed.append(self.event(kind, contact, data))
+
+    def after(self, seconds: float, call: Callable[[float], object]) -> Timer:
+        """Call ``call(due)`` so many seconds from now (law R7)."""
+        return self._gestures.timers.add(self._gestures.now + seconds, call)
+
+    def run(self) -> None:
+        """Have :meth:`passed` called from now on."""
+        self._gestures.running[self] = None
+
+    def rest(self) -> None:
+        """Have it called no longer."""
+        self._gestures.running.pop(self, None)
+
+    def along_axis(self, vector: tuple[float, float]) -> bool:
+        """Whether a distance on the screen runs along the node's axis in its own space; a tie does (law G5)."""
+        axis = self.node.axis
+        if axis is None:
+            return True
+        x, y = self._gestures.into(self.node, vector)
+        return abs(x) >= abs(y) if axis == "x" else abs(y) >= abs(x)
+
+    def __repr__(self) -> str:
+        return f"<{type(self).__name__} at {self.node.path}{', won' if self.won else ''}>"

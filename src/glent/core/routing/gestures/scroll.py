@@ -1,0 +1,120 @@
+"""Scrolling by dragging: nested areas, each along its axes, with a glide at the end (laws G4, G5)."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from glent.core.routing.gestures.recogniser import Recogniser
+from glent.core.scene.space import into, out_of
+
+if TYPE_CHECKING:
+    from glent.core.routing.gestures.areas import Area
+    from glent.core.routing.gestures.contact import Contact
+    from glent.core.routing.gestures.gestures import Gestures
+    from glent.core.scene.node import Node
+
+__all__ = ["Scroll"]
+
+
+class Scroll(Recogniser):
+    """A finger that drags a scroll area.
+
+    The innermost area that can still go where the finger pulls wins, or else the innermost that goes along that axis
+    at all, and gives a little. While the finger moves, what an area cannot use goes on to the areas around it.
+    """
+
+    name = "scroll"
+
+    def __init__(self, node: Node, gestures: Gestures) -> None:
+        super().__init__(node, gestures)
+        self._chain: list[Area] = [gestures.areas.of(node)]
+        self._axes = (True, True)
+
+    def pressed(self, contact: Contact) -> None:
+        if self._gestures.areas.is_running(self.node):
+            # A touch on a list that still runs stops it and is no tap.
+            self._chain[0].stop()
+            self._chain += self._areas_around(contact)
+            self.claim()
+
+    def _areas_around(self, contact: Contact) -> list[Area]:
+        """Of the areas around this one that compete for the same press, inner to outer."""
+        others = [one for one in contact.candidates if one is not self and isinstance(one, Scroll)]
+        return [one._chain[0] for one in others if self.node.is_within(one.node)]
+
+    def wants(self, contact: Contact) -> bool:
+        x, y = into(self.node, *contact.travel)
+        around = self._areas_around(contact)
+        axes = (0, 1) if abs(x) > abs(y) else (1, 0) if abs(y) > abs(x) else (0, 1)
+        first = self._chain[0]
+        tied = abs(x) == abs(y)
+        for axis in axes if tied else axes[:1]:
+            by = -(x, y)[axis]
+            if not first.goes(axis):
+                continue
+            if not first.can_go(axis, by) and any(_can_follow(area, contact) for area in around):
+                continue  # it is at its end, and one around it is not: that one takes it from the start
+            both = first.goes(0) and first.goes(1) and self.node.axis is None
+            self._axes = (True, True) if both else (axis == 0, axis == 1)
+            self._chain = [first, *around]
+            return True
+        return False
+
+    def claimed(self) -> None:
+        for contact in list(self.contacts):
+            if contact.travel != (0.0, 0.0):
+                self._pull(contact, contact.travel)
+
+    def moved(self, contact: Contact) -> None:
+        if self.won:
+            self._pull(contact, contact.step)
+        else:
+            super().moved(contact)
+
+    def _pull(self, contact: Contact, step: tuple[float, float]) -> None:
+        """Content follows the finger; each area takes what it can, and at the very end the first one gives."""
+        pointer = contact._pointer
+        left = step
+        for area in self._chain:
+            node = area.node
+            if node._scene is None:
+                continue
+            x, y = into(node, *left)
+            if node is self.node:
+                x, y = (x if self._axes[0] else 0.0), (y if self._axes[1] else 0.0)
+                left = out_of(node, x, y) if len(self._chain) > 1 else left
+            used = area.by(-x, -y, contact.kind, pointer)
+            if len(self._chain) > 1:
+                rest_x, rest_y = x + used[0], y + used[1]
+                left = out_of(node, rest_x, rest_y)
+            else:
+                left = (0.0, 0.0)
+                x, y = x + used[0], y + used[1]
+                if x or y:
+                    area.by(-x, -y, contact.kind, pointer, give=True)
+        if len(self._chain) > 1 and (abs(left[0]) > 1e-9 or abs(left[1]) > 1e-9) and self.node._scene is not None:
+            x, y = into(self.node, *left)
+            self._chain[0].by(-x, -y, contact.kind, pointer, give=True)
+
+    def released(self, contact: Contact) -> None:
+        x, y = into(self.node, *contact.speed(self.feel.speed_time))
+        speed = (-x if self._axes[0] else 0.0, -y if self._axes[1] else 0.0)
+        self._let_go(contact, speed)
+
+    def lost(self, contact: Contact, why: str) -> None:
+        if self.won:
+            self.won = False
+            self._let_go(contact, (0.0, 0.0))
+
+    def _let_go(self, contact: Contact, speed: tuple[float, float]) -> None:
+        first, *around = self._chain
+        first.let_go(speed, contact._pointer)
+        for area in around:
+            area.let_go((0.0, 0.0), contact._pointer)
+
+
+def _can_follow(area: Area, contact: Contact) -> bool:
+    """Whether an area can go where the finger mainly pulls, as it lies in the area's own space."""
+    x, y = into(area.node, *contact.travel)
+    axis = 0 if abs(x) > abs(y) else 1
+    return area.can_go(axis, -(x, y)[axis])

@@ -1,0 +1,38 @@
+"""Swipe: a quick stroke, with its direction and speed (law G6)."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from glent.core.routing.gestures.recogniser import Recogniser
+
+if TYPE_CHECKING:
+    from glent.core.routing.gestures.contact import Contact
+
+__all__ = ["Swipe"]
+
+
+class Swipe(Recogniser):
+    """A stroke along the node's axis, told at its release if it was long and fast enough.
+
+    It wins the contest where a drag would, so on one node a drag comes before it, and a scroll area around it does not
+    scroll along the same axis.
+    """
+
+    name = "swipe"
+
+    def wants(self, contact: Contact) -> bool:
+        return self.along_axis(contact.travel)
+
+    def released(self, contact: Contact) -> None:
+        feel = self.feel
+        speed = contact.speed(feel.speed_time)
+        fast = (speed[0] ** 2 + speed[1] ** 2) ** 0.5
+        if contact.distance < feel.swipe_distance or fast < feel.swipe_speed:
+            return
+        x, y = self._gestures.into(self.node, contact.travel)
+        if self.node.axis == "x" or (self.node.axis is None and abs(x) >= abs(y)):
+            direction = "right" if x > 0 else "left"
+        else:
+            direction = "down" if y > 0 else "up"
+        self.send("swipe", contact, direction=direction, speed=round(fast, 3), dx=x, dy=y)

@@ -1,0 +1,182 @@
+"""What something that is dragged is over: targets, what they answer, and their enters and leaves (law G3)."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, Any
+
+from glent.core.routing.event import Event
+from glent.core.routing.picking import pick
+
+if TYPE_CHECKING:
+    from glent.core.routing.gestures.contact import Contact
+    from glent.core.routing.gestures.gestures import Gestures
+    from glent.core.scene.node import Node
+
+__all__ = ["Targets", "answer_of"]
+
+
+def answer_of(node: Node, payload: Any) -> tuple[bool, str]:
+    """Whether a node takes a payload, and its reason if not. It is asked beforehand, so it must change nothing.
+
+    Errors of ``accepts`` come through.
+    """
+    accepts = node.accepts
+    if accepts is None:
+        return node.listens("drop"), ""
+    answer = accepts(payload)
+    if answer is None or answer is True:
+        return True, ""
+    return (False, answer) if isinstance(answer, str) else (bool(answer), "")
+
+
+class Targets:
+    """The targets of one drag and drop.
+
+    :ivar hits: what lies where the pointer is, the source and what is below it left out, down to the first solid.
+    :ivar entered: the targets it is over, outermost first: those that refuse, and perhaps one around them that accepts.
+    :ivar found: the one that accepts, or None. :ivar answer: why the innermost one refused.
+    """
+
+    __slots__ = ("_gestures", "_source", "_version", "answer", "entered", "found", "hits", "payload")
+
+    def __init__(self, source: Node, payload: Any, gestures: Gestures) -> None:
+        self._source = source
+        self._gestures = gestures
+        self._version = -1
+        self.payload = payload
+        self.hits: list[Node] = []
+        self.entered: list[Node] = []
+        self.found: Node | None = None
+        self.answer = ""
+
+    @property
+    def over_world(self) -> bool:
+        """Whether nothing solid of the UI lies where the pointer is."""
+        return not self.hits or self.hits[-1].effective != "solid"
+
+    def look(self, contact: Contact) -> None:
+        """Find the targets where the pointer is, and send the leaves and enters that this brings."""
+        source = self._source
+        scene = source._scene
+        if scene is None:
+            return
+        scene._index.refresh()
+        hits = pick(scene, *contact.pos, contact.kind)
+        if (hits and hits[0].is_within(source)) or any(
+            node.is_within(source) for node in hits
+        ):  # the source lies on top, as it mostly does: look beneath it
+            hits = _beneath(source, pick(scene, *contact.pos, contact.kind, deep=True))
+        if hits == self.hits and self._version == scene.version:
+            return
+        self._version = scene.version
+        self._go_to(contact, hits)
+
+    def look_at(self, contact: Contact, node: Node) -> None:
+        """As if the pointer were over just this node (law G9)."""
+        self._go_to(contact, [node])
+
+    def _go_to(self, contact: Contact, hits: list[Node]) -> None:
+        self.hits = hits
+        chain, found, answer = self._search(hits)
+        self.found, self.answer = found, answer
+        if chain != self.entered:
+            self._cross_over(contact, chain)
+
+    def _search(self, hits: list[Node]) -> tuple[list[Node], Node | None, str]:
+        """The targets at these hits, outermost first, the accepting one, and the innermost one's answer."""
+        for hit in hits:
+            chain: list[Node] = []
+            found: Node | None = None
+            answer = ""
+            node: Node | None = hit
+            while node is not None and found is None:
+                if node.is_target and node.is_enabled:
+                    accepted, reason = self._ask(node)
+                    if not chain:
+                        answer = reason
+                    chain.append(node)
+                    if accepted:
+                        found = node
+                node = node._parent
+            if chain:  # a target that refuses covers what lies beneath it
+                chain.reverse()
+                return chain, found, answer
+        return [], None, ""
+
+    def _ask(self, node: Node) -> tuple[bool, str]:
+        try:
+            return answer_of(node, self.payload)
+        except Exception as error:
+            self._gestures.flow.report(error, None)
+            return False, f"asking it failed: {error}"
+
+    def still_accepts(self) -> bool:
+        """Whether the target that accepted does so still, at the moment of the drop."""
+        if self.found is None or self.found._scene is None:
+            return False
+        accepted, self.answer = self._ask(self.found)
+        return accepted
+
+    def _cross_over(self, contact: Contact, chain: list[Node]) -> None:
+        # Booked one by one before the handlers run, so every enter has its leave whatever they do (law P6).
+        for node in reversed([one for one in self.entered if one not in chain]):
+            if node in self.entered:
+                self.entered.remove(node)
+                self._tell("drag_leave", node, contact)
+        for node in chain:
+            if not contact.open and contact.press.contact is not None:
+                return
+            if node not in self.entered and node._scene is not None:
+                self.entered.append(node)
+                self.entered.sort(key=lambda one: one._depth)
+                self._tell("drag_enter", node, contact)
+
+    def _event(self, kind: str, node: Node, contact: Contact) -> Event:
+        pointer = contact._pointer
+        data: dict[str, Any] = {"payload": self.payload, "source": self._source}
+        if kind == "drag_enter":
+            data["accepted"], data["answer"] = self._ask(node)
+        return Event(
+            kind,
+            node,
+            pointer.name,
+            self._gestures.now,
+            pointer.pos,
+            contact.button,
+            pointer.buttons,
+            0,
+            data,
+        )
+
+    def _tell(self, kind: str, node: Node, contact: Contact) -> None:
+        self._gestures.flow.tell(self._event(kind, node, contact))
+
+    def drop(self, contact: Contact) -> None:
+        """Let the target that accepts have it."""
+        if self.found is not None:
+            self._gestures.send(self._event("drop", self.found, contact))
+
+    def leave_all(self, contact: Contact) -> None:
+        """It is over: leave what was entered, deepest first."""
+        self.found = None
+        self._cross_over(contact, [])
+
+    def owe_leaves(self, contact: Contact, gone: set[Node]) -> None:
+        """Book the leaves of nodes that are no longer targets of this (law P6)."""
+        for node in reversed([one for one in self.entered if one in gone]):
+            self.entered.remove(node)
+            self._gestures.flow.owed.append(self._event("drag_leave", node, contact))
+        if self.found in gone:
+            self.found = None
+        self._version = -1
+
+
+def _beneath(source: Node, hits: list[Node]) -> list[Node]:
+    """The hits without the source and what is below it in the tree, down to the first solid."""
+    left = []
+    for node in hits:
+        if not node.is_within(source):
+            left.append(node)
+            if node._effective == "solid":
+                break
+    return left

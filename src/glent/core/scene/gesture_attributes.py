@@ -1,0 +1,188 @@
+"""What a node is told about gestures: scroll areas, axes, drop targets, its own feel, recognisers of the user's own."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from typing import TYPE_CHECKING, Any
+
+from glent.core.errors import SceneError
+from glent.core.input.feel import checked_feel
+from glent.core.scene import checks
+from glent.core.scene.kinds import GESTURES
+
+if TYPE_CHECKING:
+    from glent.core.scene.scene import Scene
+
+__all__ = ["Accepts", "GestureAttributes", "Traits"]
+
+Accepts = Callable[[Any], "bool | str | None"]
+"""Asked with a payload: True or None to accept it; False, or a reason in words, to refuse it."""
+
+AXES = (None, "x", "y")
+
+
+class Traits:
+    """The attributes below, in one object that most nodes share, because most nodes have none of them."""
+
+    __slots__ = ("accepts", "axis", "content", "feel", "recognisers", "scrolls")
+
+    def __init__(
+        self,
+        scrolls: bool = False,
+        axis: str | None = None,
+        content: tuple[float, float] | None = None,
+        accepts: Accepts | None = None,
+        feel: Mapping[str, Any] | None = None,
+        recognisers: tuple[type[Any], ...] = (),
+    ) -> None:
+        self.scrolls = scrolls
+        self.axis = axis
+        self.content = content
+        self.accepts = accepts
+        self.feel = feel
+        self.recognisers = recognisers
+
+
+_PLAIN = Traits()
+
+
+class GestureAttributes:
+    """The attributes of a node that gestures go by.
+
+    :ivar scrolls: whether wheel and drags scroll its content (law G4); it is solid by default then.
+    :ivar axis: the one axis of its own space, ``x`` or ``y``, along which it is dragged, scrolled or swiped;
+        None: both (law G5).
+    :ivar content: width and height of what it scrolls, in node-local pixels; None: as far as its children reach.
+    :ivar accepts: asked beforehand whether a payload may be dropped here: True or None accepts, False or a reason in
+        words refuses (law G3). Without it a node that listens for ``drop`` accepts everything.
+    :ivar feel: fields of :class:`Feel` that are otherwise for this node and what is below it, by name.
+    """
+
+    __slots__ = ("_gestures", "_traits")
+
+    def __init__(self) -> None:
+        self._traits = _PLAIN
+        self._gestures: frozenset[str] | None = None
+        """The gestures that it asks for, or None."""
+
+    @property
+    def path(self) -> str:
+        """What errors call it."""
+        raise NotImplementedError
+
+    @property
+    def scene(self) -> Scene | None:
+        """The scene it is in; None once it is removed."""
+        raise NotImplementedError
+
+    def listens(self, kind: str) -> bool:
+        """Whether a handler for this kind is on this very node, in either phase."""
+        raise NotImplementedError
+
+    def _derive(self) -> None:
+        raise NotImplementedError
+
+    def _changed(self) -> None:
+        raise NotImplementedError
+
+    @property
+    def wants_input(self) -> bool:
+        """Whether what it is told here asks for input, as a handler would (law S3)."""
+        traits = self._traits
+        return traits is not _PLAIN and (traits.scrolls or traits.accepts is not None or bool(traits.recognisers))
+
+    @property
+    def is_target(self) -> bool:
+        """Whether something can be dropped here, or at least dragged over it (law G3)."""
+        return (
+            self._traits.accepts is not None
+            or self.listens("drop")
+            or self.listens("drag_enter")
+            or self.listens("drag_leave")
+        )
+
+    def _derive_gestures(self) -> None:
+        names = {gesture for kind, gesture in GESTURES.items() if self.listens(kind)}
+        if self._traits.scrolls:
+            names.add("scroll")
+        if self._traits.recognisers:
+            names.add("own")
+        self._gestures = frozenset(names) if names else None
+
+    def _set_traits(self, where: str, **given: Any) -> None:
+        """Check and set some of them. A refused one changes nothing."""
+        now = {name: given.get(name, getattr(self._traits, name)) for name in Traits.__slots__}
+        checks.flag(now["scrolls"], "scrolls", where)
+        if now["axis"] not in AXES:
+            raise SceneError(f"{where}: axis is {now['axis']!r}, expected None, 'x' or 'y'")
+        if now["content"] is not None:
+            now["content"] = _extent(now["content"], where)
+        if now["accepts"] is not None and not callable(now["accepts"]):
+            raise SceneError(f"{where}: accepts is {now['accepts']!r}, expected something to call with a payload")
+        now["feel"] = checked_feel(now["feel"], where)
+        self._traits = Traits(**now)
+        self._derive_gestures()
+
+    def _change(self, **given: Any) -> None:
+        self._set_traits(self.path, **given)
+        self._derive()
+        self._changed()
+
+    # -- attributes that can be set ------------------------------------------------------------------------------
+
+    @property
+    def scrolls(self) -> bool:
+        return self._traits.scrolls
+
+    @scrolls.setter
+    def scrolls(self, value: bool) -> None:
+        self._change(scrolls=value)
+
+    @property
+    def axis(self) -> str | None:
+        return self._traits.axis
+
+    @axis.setter
+    def axis(self, value: str | None) -> None:
+        self._change(axis=value)
+
+    @property
+    def content(self) -> tuple[float, float] | None:
+        return self._traits.content
+
+    @content.setter
+    def content(self, value: tuple[float, float] | None) -> None:
+        self._change(content=value)
+
+    @property
+    def accepts(self) -> Accepts | None:
+        return self._traits.accepts
+
+    @accepts.setter
+    def accepts(self, value: Accepts | None) -> None:
+        self._change(accepts=value)
+
+    @property
+    def feel(self) -> Mapping[str, Any] | None:
+        return self._traits.feel
+
+    @feel.setter
+    def feel(self, value: Mapping[str, Any] | None) -> None:
+        self._change(feel=value)
+
+    def recognise(self, recogniser: type[Any]) -> None:
+        """Let a gesture of your own compete for the presses that land here: a subclass of :class:`Recogniser`.
+
+        :raises SceneError: it is no such class, or the node has been removed.
+        """
+        if not isinstance(recogniser, type) or not hasattr(recogniser, "wants"):
+            raise SceneError(f"{self.path}: {recogniser!r} cannot be recognised, expected a subclass of Recogniser")
+        if self.scene is None:
+            raise SceneError(f"{self.path}: cannot recognise anything, the node has been removed")
+        self._change(recognisers=(*self._traits.recognisers, recogniser))
+
+
+def _extent(value: object, where: str) -> tuple[float, float]:
+    if isinstance(value, tuple | list) and len(value) == 2:
+        return checks.number(value[0], "content", where, 0.0), checks.number(value[1], "content", where, 0.0)
+    raise SceneError(f"{where}: content is {value!r}, expected None or a width and a height")
