@@ -4,7 +4,7 @@ VENV := .venv
 BIN := $(VENV)/bin
 READY := $(VENV)/.ready
 
-.PHONY: demo test bench play shots clean
+.PHONY: demo test soak bench play shots clean
 
 $(READY): pyproject.toml
 	@command -v $(PYTHON) >/dev/null || { echo "glent needs Python 3.11 or newer; set PYTHON=/path/to/python" >&2; exit 2; }
@@ -22,6 +22,10 @@ test: $(READY)
 	$(BIN)/mypy
 	$(BIN)/lint-imports
 	$(BIN)/python -m pytest -n auto
+
+MINUTES ?= 10
+soak: $(READY)
+	@$(BIN)/python tests/soak.py --minutes $(MINUTES)
 
 bench: $(READY)
 	@$(BIN)/python benchmarks/cost.py

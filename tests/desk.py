@@ -21,6 +21,8 @@ class Desk:
         self.errors: list[tuple[Exception, Event | None]] = []
         self.router = Router(self.scene, on_error=lambda error, event: self.errors.append((error, event)))
         self.hand = Hand(self.router)
+        self.finger = Hand(self.router, "finger", "touch")
+        self.thumb = Hand(self.router, "thumb", "touch")
         for path, given in nodes.items():
             self.add(path.replace("__", "/"), **given)
 
@@ -43,6 +45,10 @@ class Desk:
         self.events.append(event)
         at = "" if event.here is event.node else f"@{event.here.name}"
         self.log.append(f"{event.kind} {event.node.name}{at}")
+
+    def data(self, key: str) -> list[Any]:
+        """One value of the data of each event heard."""
+        return [event.data[key] for event in self.events if key in event.data]
 
     def said(self) -> list[str]:
         """The log since it was last asked for."""

@@ -75,6 +75,9 @@ keywords = st.fixed_dictionaries(
         "role": st.sampled_from(["button", "group"]),
         "scroll": st.tuples(eighths, eighths),
         "enabled": st.sampled_from([True, True, False]),
+        "scrolls": st.sampled_from([True, False, False]),
+        "axis": st.sampled_from([None, None, "x", "y"]),
+        "content": st.sampled_from([None, (200, 0), (0, 300), (500, 500)]),
     },
 )
 

@@ -104,6 +104,9 @@ def _tree_row(node: glent.Node) -> dict[str, Any]:
         (f"shape {type(node.shape).__name__.lower()}", node.shape is not None),
         (f"reach {_reach(node.reach)}", node.reach is not None),
         (f"carries {' '.join(sorted(node.carries or ()))}", node.carries is not None),
+        (f"scrolls {node.axis or 'both ways'}", node.scrolls),
+        (f"axis {node.axis}", node.axis is not None and not node.scrolls),
+        (f"feel {', '.join(node.feel or ())}", bool(node.feel)),
         ("of no size", 0 in node.size),
     ]
     return {
@@ -196,7 +199,11 @@ def steps_of(scene: Path, recording: Recording) -> list[Step]:
 @main.command("replay")
 @SCENE
 @click.argument("recording", type=RecordingParam())
-@click.option("--log", type=click.Path(dir_okay=False, path_type=Path), help="Write the event log here, as JSON Lines.")
+@click.option(
+    "--log",
+    type=click.Path(dir_okay=False, path_type=Path),
+    help="Write the event log here: .jsonl, .csv or .parquet.",
+)
 @click.option(
     "--against",
     type=click.Path(exists=True, dir_okay=False, path_type=Path),

@@ -1,13 +1,19 @@
-"""The event log: one row per routed event, with its sample and verdict. The same replay gives the same bytes."""
+"""The event log: one row per routed event, with its sample and verdict. The same replay gives the same bytes.
+
+It is written as JSON Lines, CSV or Parquet, by suffix. JSON Lines is what logs are compared in.
+"""
 
 from __future__ import annotations
 
+import csv
 import json
-from collections.abc import Iterable, Iterator
-from dataclasses import asdict, dataclass
+from collections.abc import Callable, Iterable, Iterator
+from dataclasses import asdict, dataclass, fields
 from pathlib import Path
+from typing import Any
 
 from glent.core.input.samples import WindowSample
+from glent.core.scene.node import Node
 from glent.formats.errors import FileError
 from glent.formats.recording import Step
 
@@ -16,7 +22,11 @@ __all__ = ["EventLog", "LogRow", "log_rows"]
 
 @dataclass(frozen=True, slots=True)
 class LogRow:
-    """One event, or a sample that sent none (``event`` is then None)."""
+    """One event, or a sample that sent none (``event`` is then None).
+
+    :ivar time: of the sample. :ivar event_time: of the event, which is earlier if a timer sent it.
+    :ivar data: the event's data: numbers, words and paths of nodes; of anything else only what type it is.
+    """
 
     sample: int
     time: float
@@ -24,13 +34,22 @@ class LogRow:
     world: bool
     owner: str | None
     reason: str
+    gesture: str | None
     why: str
+    lifts: tuple[str, ...]
     event: str | None
+    event_time: float | None
     node: str | None
     pointer: str | None
     count: int
+    data: dict[str, Any]
     taken_by: str | None
-    lifts: tuple[str, ...]
+
+
+def _plain(value: object) -> Any:
+    if value is None or isinstance(value, bool | int | float | str):
+        return value
+    return value.path if isinstance(value, Node) else f"<{type(value).__name__}>"
 
 
 def log_rows(steps: Iterable[Step]) -> Iterator[LogRow]:
@@ -40,12 +59,15 @@ def log_rows(steps: Iterable[Step]) -> Iterator[LogRow]:
         action = sample.what if isinstance(sample, WindowSample) else step.action
         for verdict in (step.verdict, *step.verdict.inner):
             owner = verdict.owner.path if verdict.owner is not None else None
-            head = (step.number, sample.time, action, verdict.world, owner, verdict.reason.name.lower(), verdict.why)
+            reason = verdict.reason.name.lower()
+            head = (step.number, sample.time, action, verdict.world, owner, reason, verdict.gesture, verdict.why)
             for event in verdict.events:
                 taker = event.taker.path if event.taker is not None else None
-                yield LogRow(*head, event.kind, event.node.path, event.pointer, event.count, taker, verdict.lifts)
+                data = {key: _plain(value) for key, value in event.data.items()}
+                said = (event.kind, event.time, event.node.path, event.pointer, event.count, data, taker)
+                yield LogRow(*head, verdict.lifts, *said)
             if not verdict.events:
-                yield LogRow(*head, None, None, None, 0, None, verdict.lifts)
+                yield LogRow(*head, verdict.lifts, None, None, None, None, 0, {}, None)
 
 
 class EventLog:
@@ -60,27 +82,35 @@ class EventLog:
 
     def lines(self) -> list[str]:
         """The file's lines: a header, then a row each."""
-        header = {"glent": "log", "version": 1, "scene": self.scene, "rows": len(self.rows)}
+        header = {"glent": "log", "version": 2, "scene": self.scene, "rows": len(self.rows)}
         return [_line(header), *(_line(asdict(row)) for row in self.rows)]
 
     def write(self, path: str | Path) -> None:
-        """Write the log.
+        """Write the log: JSON Lines (``.jsonl``), CSV (``.csv``) or Parquet (``.parquet``), by suffix.
 
-        :raises FileError: the file cannot be written.
+        In a table ``lifts`` are words with blanks between, and ``data`` is JSON.
+
+        :raises FileError: the suffix is none of these, the file cannot be written, or Parquet's library is missing.
         """
+        path = Path(path)
+        write = _WRITERS.get(path.suffix.lower())
+        if write is None:
+            raise FileError(str(path), [("", f"ends in {path.suffix!r}; expected one of {', '.join(_WRITERS)}")])
         try:
-            Path(path).write_text("\n".join(self.lines()) + "\n", encoding="utf-8")
+            write(self, path)
         except OSError as error:
             raise FileError(str(path), [("", f"cannot be written: {error.strerror or error}")]) from None
 
     def differences(self, path: str | Path, most: int = 20) -> list[str]:
-        """Where a log written before says something else, as sentences; empty if it says the same.
+        """Where a log written before, as JSON Lines, says something else, as sentences; empty if it says the same.
 
-        :raises FileError: the file cannot be read.
+        :raises FileError: the file cannot be read, or is none of JSON Lines.
         """
         from glent.formats.recording import MOST_BYTES
         from glent.formats.text import read_bytes
 
+        if Path(path).suffix.lower() in (".csv", ".parquet"):
+            raise FileError(str(path), [("", "is a table; logs are compared as JSON Lines (.jsonl)")])
         before = read_bytes(Path(path), MOST_BYTES).decode("utf-8", "replace").splitlines()
         now = self.lines()
         found = []
@@ -95,6 +125,49 @@ class EventLog:
         if len(before) != len(now):
             found.append(f"it had {max(0, len(before) - 1)} rows, it has {len(now) - 1}")
         return found
+
+    def table(self) -> list[dict[str, Any]]:
+        """The rows with plain values in every column."""
+        rows = []
+        for row in self.rows:
+            values = asdict(row)
+            values["lifts"] = " ".join(row.lifts)
+            values["data"] = _line(row.data)
+            rows.append(values)
+        return rows
+
+
+def _write_lines(log: EventLog, path: Path) -> None:
+    path.write_text("\n".join(log.lines()) + "\n", encoding="utf-8")
+
+
+def _write_csv(log: EventLog, path: Path) -> None:
+    with path.open("w", encoding="utf-8", newline="") as file:
+        writer = csv.DictWriter(file, [one.name for one in fields(LogRow)], lineterminator="\n")
+        writer.writeheader()
+        writer.writerows(log.table())
+
+
+def _write_parquet(log: EventLog, path: Path) -> None:
+    try:
+        import pyarrow as arrow
+        from pyarrow import parquet
+    except ImportError:
+        missing = "needs pyarrow, which is not installed: pip install 'glent[parquet]'"
+        raise FileError(str(path), [("", missing)]) from None
+    types = {"int": arrow.int64(), "float": arrow.float64(), "bool": arrow.bool_()}
+    columns = [
+        arrow.field(one.name, types.get(str(one.type).partition(" ")[0], arrow.string())) for one in fields(LogRow)
+    ]
+    schema = arrow.schema(columns, {"glent": "log", "version": "2", "scene": log.scene or ""})
+    parquet.write_table(arrow.Table.from_pylist(log.table(), schema), path)
+
+
+_WRITERS: dict[str, Callable[[EventLog, Path], None]] = {
+    ".jsonl": _write_lines,
+    ".csv": _write_csv,
+    ".parquet": _write_parquet,
+}
 
 
 def _line(value: object) -> str:

@@ -3,17 +3,20 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import fields
 from typing import Annotated, Any, Literal, Union
 
 import numpy as np
-from pydantic import BaseModel, ConfigDict, Field, model_validator
+from pydantic import BaseModel, ConfigDict, Field, create_model, model_validator
 from pydantic_core import PydanticCustomError
 
 import glent
+from glent.core.errors import KindError, SampleError
 from glent.core.geometry.shape import Shape
+from glent.core.input.feel import Feel, checked_feel
 from glent.core.scene.checks import POINTER_KINDS, SOLIDITIES
 from glent.core.scene.fit import FITS
-from glent.core.scene.kinds import KINDS
+from glent.core.scene.kinds import KINDS, check_kind
 from glent.core.scene.place import LIMIT
 from glent.core.scene.roles import ROLES
 
@@ -177,6 +180,27 @@ class PlaceModel(_Model):
         return glent.Place(**given)
 
 
+class _Feel(_Model):
+    """What is otherwise for this node and what is below it; the fields of :class:`glent.Feel`."""
+
+    @model_validator(mode="after")
+    def _possible(self) -> _Feel:
+        try:
+            checked_feel(self.build(), "the node")
+        except SampleError as error:
+            raise PydanticCustomError("feel", "{error}", {"error": str(error)}) from None
+        return self
+
+    def build(self) -> dict[str, Any]:
+        return {name: getattr(self, name) for name in type(self).model_fields if getattr(self, name) is not None}
+
+
+_FEEL_FIELDS: dict[str, Any] = {
+    one.name: ((list[PointerKind] if isinstance(one.default, tuple) else Number) | None, None) for one in fields(Feel)
+}
+FeelModel = create_model("FeelModel", __base__=_Feel, **_FEEL_FIELDS)
+
+
 class _Box(_Model):
     """What layers and nodes share."""
 
@@ -193,6 +217,10 @@ class _Box(_Model):
     focusable: bool | None = None
     tags: list[Annotated[str, Field(min_length=1)]] = []
     scroll: Pair = [0.0, 0.0]
+    scrolls: bool = False
+    axis: Literal["x", "y"] | None = None
+    content: Annotated[list[Distance], Field(min_length=2, max_length=2)] | None = None
+    feel: FeelModel | None = None  # type: ignore[valid-type]
     children: list[NodeModel] = []
 
     @model_validator(mode="after")
@@ -200,11 +228,10 @@ class _Box(_Model):
         if self.role is not None and self.role not in ROLES:
             raise PydanticCustomError("role", "role is {role}; expected a WAI-ARIA role", {"role": repr(self.role)})
         for kind in self.carries or ():
-            if kind not in KINDS:
-                known = ", ".join(KINDS)
-                raise PydanticCustomError(
-                    "kind", "carries names {kind}; expected {known}", {"kind": repr(kind), "known": known}
-                )
+            try:
+                check_kind(kind)
+            except KindError as error:
+                raise PydanticCustomError("kind", "carries: {error}", {"error": str(error)}) from None
         _no_doubles(self.children, f"children of {self.name!r}")
         return self
 

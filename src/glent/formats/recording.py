@@ -13,7 +13,15 @@ from typing import Annotated, Any, Literal, NamedTuple, Union
 from pydantic import BaseModel, ConfigDict, Field, TypeAdapter, ValidationError
 
 from glent.core.errors import SampleError
-from glent.core.input.samples import Button, PointerSample, Sample, WheelSample, WindowSample
+from glent.core.input.samples import (
+    Button,
+    KeySample,
+    PointerSample,
+    Sample,
+    TickSample,
+    WheelSample,
+    WindowSample,
+)
 from glent.core.input.validate import FARTHEST, LATEST, button_of, check
 from glent.core.routing.router import Router
 from glent.core.routing.verdict import Verdict
@@ -67,6 +75,7 @@ class PointerLine(_SampleLine):
     pressure: Annotated[float, Field(ge=0, le=1)] | None = None
     raw: list[Annotated[list[Number], Field(min_length=3, max_length=3)]] = []
     emulated: bool = False
+    relative: bool = False
 
 
 class WheelLine(_SampleLine):
@@ -85,15 +94,42 @@ class WindowLine(_SampleLine):
     """A :class:`glent.WindowSample`."""
 
     sample: Literal["window"]
-    what: Literal["size", "focus_lost", "focus_gained", "pointer_left"]
+    what: Literal["size", "scale", "focus_lost", "focus_gained", "pointer_left", "warp", "device_gone", "sync"]
     width: Number | None = None
     height: Number | None = None
     pointer: Name | None = None
+    scale: Number | None = None
+    held: list[Name] = []
 
 
-SampleLine = Annotated[Union[PointerLine, WheelLine, WindowLine], Field(discriminator="sample")]  # noqa: UP007
+class KeyLine(_SampleLine):
+    """A :class:`glent.KeySample`."""
+
+    sample: Literal["key"]
+    action: Literal["down", "up"]
+    code: Name
+    key: Name | None = None
+    repeat: bool = False
+
+
+class TickLine(_SampleLine):
+    """A :class:`glent.TickSample`: time passed, and that sent something."""
+
+    sample: Literal["tick"]
+
+
+AnyLine = Union[PointerLine, WheelLine, WindowLine, KeyLine, TickLine]  # noqa: UP007
+SampleLine = Annotated[AnyLine, Field(discriminator="sample")]
 LineModel = Union[HeaderModel, SampleLine]  # noqa: UP007
-_SAMPLE: TypeAdapter[PointerLine | WheelLine | WindowLine] = TypeAdapter(SampleLine)
+_SAMPLE: TypeAdapter[AnyLine] = TypeAdapter(SampleLine)
+_LINES: dict[type[Sample], tuple[str, type[_SampleLine]]] = {
+    PointerSample: ("pointer", PointerLine),
+    WheelSample: ("wheel", WheelLine),
+    WindowSample: ("window", WindowLine),
+    KeySample: ("key", KeyLine),
+    TickSample: ("tick", TickLine),
+}
+_SAMPLES: dict[type[_SampleLine], type[Sample]] = {line: sample for sample, (_, line) in _LINES.items()}
 
 
 class Recording:
@@ -132,14 +168,15 @@ class Step(NamedTuple):
 
     @property
     def action(self) -> str:
-        """What the sample was: a pointer's action, ``wheel`` or ``window``."""
-        if isinstance(self.sample, PointerSample):
-            return self.sample.action
-        return "wheel" if isinstance(self.sample, WheelSample) else "window"
+        """What the sample was: a pointer's action, ``wheel``, ``window``, ``tick``, or ``key down``, ``key up``."""
+        sample = self.sample
+        if isinstance(sample, PointerSample):
+            return sample.action
+        return f"key {sample.action}" if isinstance(sample, KeySample) else _LINES[type(sample)][0]
 
 
 def counts_of(steps: Sequence[Step]) -> dict[str, int]:
-    """How many samples a replay had and where they went, and how many events were routed."""
+    """How many samples a replay had and where they went, and how many events were routed; ticks go to nobody."""
     world = sum(step.verdict.world for step in steps)
     ui = sum(step.verdict.owner is not None for step in steps)
     events = sum(len(verdict.events) for step in steps for verdict in (step.verdict, *step.verdict.inner))
@@ -212,13 +249,14 @@ def _validated(validate: Any, line: bytes, file: str, number: int) -> Any:
         raise FileError(file, problems) from None
 
 
-def _sample(line: PointerLine | WheelLine | WindowLine) -> Sample:
+def _sample(line: AnyLine) -> Sample:
     given = {key: getattr(line, key) for key in type(line).model_fields if key not in ("sample", "note")}
     if isinstance(line, PointerLine):
         given["raw"] = tuple((time, x, y) for time, x, y in line.raw)
         given["button"] = None if line.button is None else int(button_of(line.button))
-        return PointerSample(**given)
-    return WheelSample(**given) if isinstance(line, WheelLine) else WindowSample(**given)
+    elif isinstance(line, WindowLine):
+        given["held"] = tuple(line.held)
+    return _SAMPLES[type(line)](**given)
 
 
 def _lines(recording: Recording) -> Iterable[bytes]:
@@ -232,14 +270,8 @@ def _lines(recording: Recording) -> Iterable[bytes]:
 
 def sample_fields(sample: Sample) -> dict[str, Any]:
     """A sample as it stands in a line; what is as by default is left out."""
-    model: type[BaseModel] = (
-        PointerLine
-        if isinstance(sample, PointerSample)
-        else WheelLine
-        if isinstance(sample, WheelSample)
-        else WindowLine
-    )
-    fields: dict[str, Any] = {"sample": model.model_fields["sample"].annotation.__args__[0], "time": float(sample.time)}  # type: ignore[union-attr]
+    name, model = _LINES[type(sample)]
+    fields: dict[str, Any] = {"sample": name, "time": float(sample.time)}
     for key, field in model.model_fields.items():
         if key in ("sample", "time", "note"):
             continue
@@ -248,6 +280,8 @@ def sample_fields(sample: Sample) -> dict[str, Any]:
             value = Button(button_of(value)).name.lower()
         elif key == "raw":
             value = [[float(number) for number in point] for point in value]
+        elif key == "held":
+            value = list(value)
         if isinstance(value, Real) and field.annotation is not int and not isinstance(value, bool):
             value = float(value)  # so that it is the same text once it has been read
         if field.is_required() or value != field.default:

@@ -85,6 +85,10 @@ def _common(given: model.LayerModel | model.NodeModel) -> dict[str, Any]:
         "focusable": given.focusable,
         "tags": given.tags,
         "scroll": given.scroll,
+        "scrolls": given.scrolls,
+        "axis": given.axis,
+        "content": given.content,
+        "feel": given.feel.build() if given.feel is not None else None,
     }
 
 
@@ -143,11 +147,21 @@ def _node_document(node: Node) -> dict[str, Any]:
         "focusable": (node.focusable, None),
         "tags": (sorted(node.tags), []),
         "scroll": (list(node.scroll), [0.0, 0.0]),
+        "scrolls": (node.scrolls, False),
+        "axis": (node.axis, None),
+        "content": (list(node.content) if node.content is not None else None, None),
+        "feel": (_feel_document(node), None),
     }
     document.update({key: value for key, (value, default) in values.items() if value != default})
     if node.children:
         document["children"] = [_node_document(child) for child in node.children]
     return document
+
+
+def _feel_document(node: Node) -> dict[str, Any] | None:
+    if not node.feel:
+        return None
+    return {name: list(value) if isinstance(value, tuple) else value for name, value in node.feel.items()}
 
 
 def _checked_suffix(path: Path) -> str:
@@ -186,6 +200,8 @@ def _known(loc: Sequence[int | str]) -> str:
             kind = model.NodeModel
         elif part == "place":
             kind = model.PlaceModel
+        elif part == "feel":
+            kind = model.FeelModel
         elif part == "shape":
             return "the keys of its kind of shape"
     return f"one of {', '.join(kind.model_fields)}"

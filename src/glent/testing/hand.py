@@ -5,7 +5,16 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import TypeAlias
 
-from glent.core.input.samples import Button, PointerSample, Sample, WheelSample, WindowSample
+from glent.core.input.samples import (
+    Button,
+    KeySample,
+    PointerSample,
+    Sample,
+    TickSample,
+    WheelSample,
+    WindowSample,
+)
+from glent.core.routing.event import Event
 from glent.core.routing.pointer import bit_of
 from glent.core.routing.router import Router
 from glent.core.routing.verdict import Verdict
@@ -19,6 +28,8 @@ Target: TypeAlias = "Node | str | tuple[float, float]"
 
 class Hand:
     """One pointer in the hand of a user who acts at a steady pace.
+
+    Several hands may share a router: each goes on from the latest sample of any of them.
 
     :param router: what is fed.
     :param pointer: the pointer's name. :param kind: ``mouse``, ``touch`` or ``pen``.
@@ -67,7 +78,16 @@ class Hand:
 
     def wait(self, seconds: float) -> None:
         """Let time pass before the next sample."""
-        self.time = round(self.time + seconds, 6)
+        self.time = round(max(self.time, self.router.now) + seconds, 6)
+
+    def rest(self, seconds: float, frame: float = 0.016) -> list[Event]:
+        """Keep still while time passes, with a tick every frame; the events that sent."""
+        sent: list[Event] = []
+        end = round(max(self.time, self.router.now) + seconds, 6)
+        while self.time < end:
+            self.wait(min(frame, end - max(self.time, self.router.now)))
+            sent.extend(self.feed(TickSample(self.time)).events)
+        return sent
 
     def _pointer(self, action: str, button: Button | None = None) -> Verdict:
         self.wait(self.pace)
@@ -114,6 +134,31 @@ class Hand:
         self.release(button)
         return verdict
 
+    def shift(self, dx: float, dy: float) -> Verdict:
+        """Move a locked pointer: the distance alone is told (law P12)."""
+        self.wait(self.pace)
+        x, y = self.pos
+        return self.feed(
+            PointerSample(
+                self.time,
+                "move",
+                x,
+                y,
+                self.pointer,
+                self.kind,
+                None,
+                self.buttons,
+                float(dx),
+                float(dy),
+                relative=True,
+            )
+        )
+
+    def key(self, code: str, action: str = "down") -> Verdict:
+        """Press a key, or let it go."""
+        self.wait(self.pace)
+        return self.feed(KeySample(self.time, action, code))
+
     def cancel(self) -> Verdict:
         """The system takes the pointer away."""
         self.buttons = 0
@@ -125,8 +170,15 @@ class Hand:
         x, y = self.pos
         return self.feed(WheelSample(self.time, x, y, dx, dy, unit, self.pointer))
 
-    def window(self, what: str, width: float | None = None, height: float | None = None) -> Verdict:
-        """Something happens to the window."""
+    def window(
+        self,
+        what: str,
+        width: float | None = None,
+        height: float | None = None,
+        scale: float | None = None,
+        held: tuple[str, ...] = (),
+    ) -> Verdict:
+        """Something happens to the window, or to this pointer's device."""
         self.wait(self.pace)
-        pointer = self.pointer if what == "pointer_left" else None
-        return self.feed(WindowSample(self.time, what, width, height, pointer))
+        pointer = self.pointer if what in ("pointer_left", "warp", "device_gone") else None
+        return self.feed(WindowSample(self.time, what, width, height, pointer, scale, held))

@@ -35,7 +35,7 @@ def route_wheel(pointing: Pointing, sample: WheelSample) -> Verdict:
     turner = Pointer(sample.pointer, "mouse")
     turner.pos, turner.buttons = (float(sample.x), float(sample.y)), buttons
     version = pointing.scene.version
-    had = pointing.gestures.wheel.scroll(sample, offers, turner)
+    had = pointing.gestures.wheel.scroll(sample, offers, turner) or holder
     if had is None:
         return verdict
     contact = pointer.press.contact if pointer is not None and pointer.press is not None else None

@@ -23,7 +23,9 @@ def decay(x: float) -> float:
     while x > 0.0625:
         x *= 0.5
         halvings += 1
-    value = 1.0 - x * (1.0 - x / 2.0 * (1.0 - x / 3.0 * (1.0 - x / 4.0 * (1.0 - x / 5.0 * (1.0 - x / 6.0)))))
+    value = 1.0
+    for term in (9.0, 8.0, 7.0, 6.0, 5.0, 4.0, 3.0, 2.0, 1.0):
+        value = 1.0 - x / term * value
     for _ in range(halvings):
         value *= value
     return value

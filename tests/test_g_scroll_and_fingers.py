@@ -1,0 +1,490 @@
+"""Laws G4, G6–G8 and P12: scroll areas, wheels, glides, pinch, swipe, dwell, recognisers of the user's own."""
+
+from __future__ import annotations
+
+import math
+from itertools import pairwise
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from desk import Desk
+from glent import Contact, KindError, Place, PointerSample, Reason, Recogniser, SceneError, TickSample, WheelSample
+from glent.core.routing.gestures.glide import Glide, decay
+
+LIST = {"box": (0, 0, 100, 100), "scrolls": True, "content": (100, 1000)}
+
+
+def listed(**more: object) -> Desk:
+    return Desk(list={**LIST, **more})
+
+
+def flick(desk: Desk, start: float = 80, end: float = 20, x: float = 50, steps: int = 6) -> None:
+    desk.finger.pos = (x, start)
+    desk.finger.press()
+    desk.finger.move((x, end), steps)
+    desk.finger.release()
+
+
+# -- G4: by finger -----------------------------------------------------------------------------------------------------
+
+
+def test_g4_content_follows_the_finger_and_loses_no_distance() -> None:
+    desk = listed(hears="scroll")
+    desk.finger.pos = (50, 80)
+    desk.finger.press()
+    desk.finger.move((50, 71))
+    assert desk["list"].scroll == (0.0, 0.0)
+    verdict = desk.finger.move((53, 60))
+    assert desk["list"].scroll == (0.0, 20.0)
+    assert (verdict.reason, verdict.gesture, verdict.owner) == (Reason.GESTURE, "scroll", desk["list"])
+    assert desk.data("by") == ["touch"]
+    desk.finger.move((50, 70))
+    assert desk["list"].scroll == (0.0, 10.0)
+
+
+def test_g4_a_flick_glides_and_comes_to_rest_where_it_would_at_any_frame_rate() -> None:
+    rests = []
+    for frame in (0.004, 0.016, 0.1, 5.0):
+        desk = listed()
+        flick(desk)
+        begun = desk["list"].scroll[1]
+        desk.finger.rest(5.0, frame)
+        rests.append(desk["list"].scroll[1])
+        assert rests[-1] > begun + 100
+        assert not desk.router._running
+    assert len(set(rests)) == 1
+
+
+def test_g4_a_finger_that_rested_before_its_release_does_not_glide() -> None:
+    desk = listed()
+    desk.finger.pos = (50, 80)
+    desk.finger.press()
+    desk.finger.move((50, 20), 6)
+    desk.finger.wait(0.3)
+    desk.finger.release()
+    assert desk.finger.rest(1.0) == []
+
+
+def test_g4_the_end_gives_a_little_and_springs_back() -> None:
+    desk = listed()
+    desk.finger.pos = (50, 20)
+    desk.finger.press()
+    shown = []
+    for y in range(30, 500, 10):
+        desk.finger.move((50, y))
+        shown.append(-desk["list"].scroll[1])
+    assert all(a < b for a, b in pairwise(shown[1:]))
+    assert shown[-1] < 80.0
+    assert shown[1] < 20
+    desk.finger.wait(0.5)
+    desk.finger.release()
+    desk.finger.rest(2.0)
+    assert desk["list"].scroll == (0.0, 0.0)
+    assert not desk.router._running
+
+
+def test_g4_hard_ends_where_the_feel_says_so_and_flicks_stop_there() -> None:
+    desk = listed(feel={"edge_give": 0})
+    flick(desk, 20, 80)
+    assert desk["list"].scroll == (0.0, 0.0)
+    flick(desk)
+    desk["list"].content = (100, 250)
+    desk.finger.rest(3.0)
+    assert desk["list"].scroll == (0.0, 150.0)
+
+
+def test_g4_a_touch_on_a_list_that_runs_stops_it_and_is_no_tap() -> None:
+    desk = listed()
+    desk.add("list/b", (0, 0, 100, 1000), "press cancel click", role="button")
+    flick(desk)
+    desk.finger.rest(0.1)
+    running = desk["list"].scroll
+    desk.said()
+    desk.finger.pos = (50, 50)
+    verdict = desk.finger.press()
+    assert verdict.contest == (("scroll", "l/list"),)
+    desk.finger.wait(0.01)
+    desk.finger.release()
+    assert desk.said() == ["press b", "cancel b"]
+    at = desk["list"].scroll
+    assert running[1] < at[1] < running[1] + 40
+    desk.finger.rest(1.0)
+    assert desk["list"].scroll == at
+    desk.finger.click((50, 50))
+    assert desk.said() == ["press b", "click b"]
+
+
+def test_g4_who_sets_the_offset_while_it_runs_has_the_last_word() -> None:
+    desk = listed()
+    flick(desk)
+    desk["list"].scroll = (0, 7)
+    desk.finger.rest(1.0)
+    assert desk["list"].scroll == (0.0, 7.0)
+
+
+def nested() -> Desk:
+    desk = Desk(outer={"box": (0, 0, 100, 100), "scrolls": True, "content": (300, 300), "hears": "scroll"})
+    desk.add("outer/inner", (0, 0, 100, 100), "scroll", scrolls=True, axis="y", content=(100, 130))
+    return desk
+
+
+def test_g4_nested_areas_hand_on_what_they_cannot_use() -> None:
+    desk = nested()
+    inner, outer = desk["outer/inner"], desk["outer"]
+    desk.finger.pos = (50, 90)
+    desk.finger.press()
+    desk.finger.move((50, 50), 2)
+    assert (inner.scroll, outer.scroll) == ((0, 30), (0, 10))
+    desk.finger.move((50, 70))
+    assert (inner.scroll, outer.scroll) == ((0, 10), (0, 10)), "the inner one comes back first"
+    desk.finger.wait(1)
+    desk.finger.release()
+    # At its end already, the inner one leaves the next stroke to the outer one from the start.
+    inner.scroll, outer.scroll = (0, 30), (0, 0)
+    desk.finger.pos = (50, 90)
+    desk.finger.press()
+    assert desk.finger.move((50, 70)).owner is outer
+    assert (inner.scroll, outer.scroll) == ((0, 30), (0, 20))
+
+
+def test_g4_a_stroke_along_the_other_axis_is_the_outer_areas() -> None:
+    desk = nested()
+    desk.finger.pos = (90, 50)
+    desk.finger.press()
+    assert desk.finger.move((70, 49)).owner is desk["outer"]
+    assert desk["outer/inner"].scroll == (0, 0)
+
+
+def test_g4_a_mouse_does_not_drag_a_list_unless_its_feel_says_so() -> None:
+    desk = listed(feel={"scroll_kinds": ["mouse"]})
+    desk.hand.drag((50, 80), (50, 20))
+    assert desk["list"].scroll[1] == 60.0
+    desk.hand.rest(3)
+    at = desk["list"].scroll[1]
+    assert at >= 60.0
+    flick(desk)
+    assert desk["list"].scroll[1] == at
+
+
+# -- G4: by wheel ------------------------------------------------------------------------------------------------------
+
+
+@pytest.mark.parametrize(("unit", "far"), [("pixel", 2.0), ("line", 80.0), ("page", 175.0)])
+def test_g4_a_wheel_scrolls_by_its_unit_and_says_so(unit: str, far: float) -> None:
+    desk = listed(hears="scroll")
+    desk.hand.move((50, 50))
+    verdict = desk.hand.wheel(2, unit=unit)
+    assert desk["list"].scroll == (0.0, far)
+    assert (verdict.why, verdict.owner, verdict.world) == ("the wheel scrolls l/list", desk["list"], False)
+    desk.hand.rest(1)
+    assert desk.hand.wheel(-5, unit="page").reason is Reason.SCROLLED
+    desk.hand.rest(1)
+    verdict = desk.hand.wheel(-1)
+    assert (verdict.reason, verdict.world) == (Reason.AT_END, False)
+
+
+def test_g4_a_burst_stays_where_it_began_and_its_remainder_is_lost() -> None:
+    desk = nested()
+    inner, outer = desk["outer/inner"], desk["outer"]
+    desk.hand.move((50, 50))
+    desk.hand.wheel(5)
+    desk.hand.wheel(5)
+    assert (inner.scroll, outer.scroll) == ((0, 30), (0, 0))
+    desk.hand.wait(0.3)
+    desk.hand.wheel(1)
+    assert (inner.scroll, outer.scroll) == ((0, 30), (0, 40)), "a new burst begins where something can move"
+    desk.hand.wheel(-1)
+    assert (inner.scroll, outer.scroll) == ((0, 30), (0, 0)), "and stays there, also on the way back"
+    desk.hand.wheel(0, dx=1)
+    assert outer.scroll == (40, 0)
+
+
+def test_g4_a_handler_for_wheel_comes_first_and_a_plain_panel_does_nothing() -> None:
+    desk = listed(hears="scroll")
+    stop = desk["list"].on("wheel", lambda event: event.take())
+    desk.hand.move((50, 50))
+    assert desk.hand.wheel(1).reason is Reason.TAKEN
+    assert desk.said() == []
+    stop.stop()
+    desk["list"].scrolls = False
+    desk["list"].solidity = "solid"
+    verdict = desk.hand.wheel(1)
+    assert (verdict.world, desk.said()) == (False, ["scroll list"])
+
+
+def test_g4_a_handler_for_scroll_that_takes_it_is_an_area_of_its_own_kind() -> None:
+    desk = Desk(outer={**LIST, "hears": "scroll"}, outer__chart={"box": (0, 0, 100, 100)})
+    moved: list[float] = []
+
+    def pan(event) -> None:
+        moved.append(event.data["dy"])
+        event.take()
+
+    panning = desk["outer/chart"].on("scroll", pan)
+    flick(desk)
+    desk.finger.rest(3.0)
+    assert sum(moved) > 100
+    assert desk["outer"].scroll == (0, 0)
+    panning.stop()
+    desk["outer/chart"].on("scroll", lambda event: None)
+    desk.hand.move((50, 50))
+    desk.hand.wheel(1)
+    assert desk["outer"].scroll == (0, 40), "what it does not take goes on"
+
+
+@given(st.integers(0, 12), st.integers(0, 4), st.booleans())
+def test_g4_the_range_is_as_far_as_visible_children_reach(rows: int, hidden: int, turned: bool) -> None:
+    desk = Desk(list={"box": (0, 0, 100, 50), "scrolls": True})
+    for row in range(rows):
+        desk.add(f"list/r{row}", (0, row * 20, 120, 20), visible=row >= hidden)
+    assert desk["list"].scroll_range == ((20 if rows > hidden else 0), max(0, rows * 20 - 50) if rows > hidden else 0)
+    if turned and rows:
+        desk["list/r0"].visible = True
+        desk["list/r0"].place = Place(0, 0, width=200, height=20, turn=90)
+        assert desk["list"].scroll_range[1] == pytest.approx(max(rows * 20 - 50 if rows > hidden else 0, 110 - 50))
+        desk["list/r0"].remove()
+        assert desk["list"].scroll_range[1] == (max(0, rows * 20 - 50) if rows > max(hidden, 1) else 0)
+
+
+# -- glides ------------------------------------------------------------------------------------------------------------
+
+
+@given(st.floats(0, 60))
+def test_r7_decay_is_the_exponential(x: float) -> None:
+    assert decay(x) == pytest.approx(math.exp(-x), rel=1e-12)
+
+
+@given(st.floats(-500, 1500), st.floats(-9000, 9000), st.floats(0, 1000), st.sampled_from([0.0, 80.0]))
+def test_g4_a_glide_keeps_to_its_ends_and_rests_within_them(at: float, speed: float, most: float, give: float) -> None:
+    glide = Glide(0.0, at, speed, most, 0.325, 20.0, 14.0, give)
+    offsets = [glide.at(step / 50) for step in range(1000)]
+    assert glide.done
+    assert -1 / 64 <= offsets[-1] <= most + 1 / 64
+    outside = max(0.0, -min(at, 0.0), at - most)
+    assert min(offsets) >= -outside - give - 1
+    assert max(offsets) <= most + outside + give + 1
+    if 0 <= at <= most:
+        assert abs(offsets[0] - at) <= 1 / 64
+    for a, b in pairwise(offsets):
+        assert abs(b - a) <= (abs(speed) + 14 * (outside + give * math.e)) / 50 + 2, "it never jumps"
+
+
+# -- G6 ----------------------------------------------------------------------------------------------------------------
+
+
+def two_down(desk: Desk, one: tuple[float, float], other: tuple[float, float]) -> None:
+    desk.finger.pos, desk.thumb.pos = one, other
+    desk.finger.press()
+    desk.thumb.press()
+
+
+def test_g6_pinch_and_turn_measure_two_fingers() -> None:
+    desk = Desk(chart={"box": (0, 0, 100, 100), "hears": "press cancel pinch drag_start drag_end click"})
+    two_down(desk, (40, 50), (60, 50))
+    assert desk.finger.move((20, 50)).gesture == "pinch"
+    desk.thumb.move((80, 50))
+    desk.thumb.move((20, 110))
+    desk.finger.release()
+    assert desk.said() == ["press chart", "press chart", "cancel chart", "cancel chart"] + ["pinch chart"] * 5
+    phases = [(e.data["phase"], round(e.data["scale"], 6), round(e.data["turn"], 6)) for e in desk.events[4:]]
+    assert phases == [("start", 1, 0), ("move", 2, 0), ("move", 3, 0), ("move", 3, 90), ("end", 3, 90)]
+    middle = [event.pos for event in desk.events[4:]]
+    assert middle[2] == (50, 50)
+    assert sum(event.data["dx"] for event in desk.events[4:]) == pytest.approx(20 - 50)
+    # The other finger goes on, as a drag; and with a new one beside it they pinch again.
+    desk.thumb.move((40, 90))
+    assert desk.said() == ["drag_start chart"]
+    desk.finger.pos = (60, 90)
+    desk.finger.press()
+    desk.finger.move((90, 90))
+    assert desk.said() == ["press chart", "drag_end chart", "cancel chart", "pinch chart", "pinch chart"]
+    desk["chart"].remove()
+    assert desk.said() == ["pinch chart"]
+    assert desk.events[-1].data["phase"] == "end"
+
+
+def test_g6_two_sticks_in_a_pinched_panel_stay_two_drags() -> None:
+    desk = Desk(panel={"box": (0, 0, 100, 100), "hears": "pinch", "solidity": "solid"})
+    for name, x in (("left", 0), ("right", 60)):
+        desk.add(f"panel/{name}", (x, 0, 40, 100), "drag_start drag drag_end")
+    two_down(desk, (20, 50), (80, 50))
+    desk.finger.move((5, 50), 5)
+    desk.thumb.move((95, 50), 5)
+    assert {line.split()[1] for line in desk.said()} == {"left", "right"}
+
+
+@pytest.mark.parametrize(
+    ("to", "steps", "axis", "expected"),
+    [
+        ((90, 22), 3, None, "right"),
+        ((20, 2), 1, None, ""),
+        ((22, 90), 3, None, "down"),
+        ((90, 22), 60, None, ""),
+        ((40, 20), 1, None, ""),
+        ((22, 90), 3, "x", ""),
+    ],
+)
+def test_g6_a_swipe_has_a_direction_and_a_speed(to, steps: int, axis: str | None, expected: str) -> None:
+    desk = Desk(page={"box": (0, 0, 100, 100), "hears": "swipe click", "solidity": "solid", "axis": axis})
+    desk.finger.pos = (20, 20)
+    desk.finger.press()
+    desk.finger.move(to, steps)
+    desk.finger.release()
+    assert desk.data("direction") == ([expected] if expected else [])
+    if expected:
+        assert desk.data("speed")[0] > 1000
+        assert desk.said() == ["swipe page"]
+
+
+def test_g6_dwell_runs_for_pointers_without_a_button_once_and_again_after_leaving() -> None:
+    desk = Desk(a={"box": (0, 0, 50, 100), "hears": "dwell", "solidity": "solid", "feel": {"dwell_kinds": ["mouse"]}})
+    desk.add("a/b", (0, 0, 50, 50), "", solidity="solid")
+    desk.hand.move((10, 10))
+    desk.hand.rest(0.4)
+    desk.hand.move((12, 80))
+    assert 0.4 < desk.data("progress")[-1] < 0.6, "moving about on the node is still resting on it"
+    desk.hand.rest(0.6)
+    assert desk.data("progress")[-1] == 1.0
+    assert desk.data("done").count(True) == 1
+    count = len(desk.events)
+    desk.hand.rest(2)
+    assert len(desk.events) == count
+    assert not desk.router._running
+    desk.hand.move((90, 10))
+    desk.hand.move((10, 10))
+    desk.hand.rest(0.3)
+    desk.hand.press()
+    assert desk.data("progress")[-1] == 0.0, "a press breaks it off"
+    desk.finger.pos = (10, 10)
+    desk.finger.press()
+    desk.finger.rest(1)
+    assert desk.data("done").count(True) == 1
+
+
+# -- own recognisers ---------------------------------------------------------------------------------------------------
+
+
+class Tug(Recogniser):
+    """Two pointers that pull down together."""
+
+    name = "tug"
+    pointers = 2
+
+    def wants(self, contact: Contact) -> bool:
+        return all(one.travel[1] > 0 for one in self.contacts)
+
+    def moved(self, contact: Contact) -> None:
+        if self.won:
+            self.send("desk:tug", contact, pulled=min(one.travel[1] for one in self.contacts))
+        else:
+            super().moved(contact)
+
+    def lost(self, contact: Contact, why: str) -> None:
+        self.won = False
+
+
+def test_g5_a_recogniser_of_ones_own_competes_like_any_other() -> None:
+    desk = Desk(rope={"box": (0, 0, 100, 100)})
+    rope = desk["rope"]
+    rope.recognise(Tug)
+    assert rope.effective == "solid"
+    rope.on("desk:tug", desk.hear)
+    rope.on("drag_start", desk.hear)
+    two_down(desk, (40, 20), (60, 20))
+    desk.thumb.move((60, 25))
+    desk.finger.move((40, 60))
+    assert desk.thumb.move((60, 50)).why == "l/rope has won the pointer for a tug, so the move is its own"
+    assert desk.data("pulled") == [30.0]
+    assert "drag_start rope" not in desk.said()
+    desk.finger.cancel()
+    assert desk.finger.press().contest[0] == ("tug", "l/rope")
+
+
+def test_g5_what_can_be_recognised_is_checked() -> None:
+    desk = Desk(rope={})
+    with pytest.raises(SceneError, match="expected a subclass of Recogniser"):
+        desk["rope"].recognise(dict)
+    with pytest.raises(KindError, match="and your own, such as 'crane:rope_pull'"):
+        desk["rope"].on("rope-pull", print)
+    rope = desk["rope"]
+    rope.remove()
+    with pytest.raises(SceneError, match="l/rope: cannot recognise anything"):
+        rope.recognise(Tug)
+
+
+# -- G8, R7, P12 -------------------------------------------------------------------------------------------------------
+
+
+def test_g8_nothing_happens_without_samples_or_ticks_and_one_late_one_catches_up() -> None:
+    desk = Desk(a={"hears": "hold"})
+    desk.hand.move((5, 5))
+    desk.hand.press()
+    events = desk.router.feed(TickSample(100.0)).events
+    assert [(event.kind, event.time) for event in events if event.kind == "hold"] == [("hold", 0.532)]
+
+
+def test_p12_locked_samples_carry_movement_only() -> None:
+    desk = Desk(a={"box": (0, 0, 50, 50), "hears": "enter leave drag_start drag drag_end"})
+    desk.hand.move((20, 20))
+    desk.hand.press()
+    desk.hand.shift(3, 0)
+    desk.hand.shift(300, 5)
+    desk.hand.pos = (25.0, 25.0)
+    desk.hand.move((25, 25))
+    desk.hand.move((26, 25))
+    desk.hand.release()
+    assert desk.said() == ["enter a", "drag_start a", "drag a", "drag a", "drag a", "drag_end a"]
+    assert desk.data("dx")[:3] == [303.0, 0.0, 1.0], "the first one after the lock adds no distance"
+    verdict = desk.hand.shift(5, 5)
+    assert (verdict.world, verdict.reason) == (True, Reason.LOCKED)
+    assert desk.said() == ["leave a"], "a locked pointer is nowhere on the screen"
+    desk.hand.move((20, 20))
+    assert desk.said() == ["enter a"]
+    press = PointerSample(desk.hand.time + 1, "press", 20, 20, relative=True)
+    assert desk.router.feed(press).world, "a press while locked is the world's too"
+
+
+def test_p12_a_warp_adds_no_distance_and_scale_and_size_leave_presses_alive() -> None:
+    desk = Desk(a={"hears": "drag_start drag cancel release"})
+    desk.hand.move((20, 20))
+    desk.hand.press()
+    desk.hand.window("warp")
+    desk.hand.move((60, 60))
+    assert desk.said() == []
+    desk.hand.window("scale", scale=2.0)
+    desk.hand.window("size", 200, 200)
+    desk.hand.move((67, 60))
+    assert desk.said() == [], "a logical pixel is two of the window's now: 3.5 is within the threshold"
+    desk.hand.move((70, 60))
+    assert desk.said() == ["drag_start a", "cancel a", "drag a"]
+    assert desk.data("dx") == [5.0]
+    assert desk.router.scene.window == (200, 200)
+
+
+def test_p9_raw_points_count_for_the_speed_of_a_release() -> None:
+    desk = listed(content=(100, 5000))
+    desk.finger.pos = (50, 90)
+    desk.finger.press()
+    time = desk.finger.time
+    # One coalesced sample: it rested long, and then went fast.
+    raw = tuple((time + 0.3 + n * 0.002, 50.0, 90.0 - n * 6) for n in range(11))
+    desk.router.feed(PointerSample(time + 0.32, "move", 50.0, 30.0, "finger", "touch", raw=raw))
+    desk.router.feed(PointerSample(time + 0.32, "release", 50.0, 30.0, "finger", "touch", 0))
+    desk.finger.rest(3)
+    assert desk["list"].scroll[1] > 60 + 0.325 * 2900
+
+
+def test_p10_a_wheel_while_something_is_dragged_scrolls_and_targets_follow() -> None:
+    desk = Desk(crate={"box": (0, 0, 20, 20), "hears": "drag_start"}, list={"box": (40, 0, 50, 100), "scrolls": True})
+    for row in range(20):
+        desk.add(f"list/r{row}", (0, row * 20, 50, 20), "drag_enter drag_leave drop")
+    desk["crate"].on("drag_start", lambda event: event.carry("salt"))
+    desk.hand.move((5, 5))
+    desk.hand.press()
+    desk.hand.move((60, 50))
+    desk.said()
+    verdict = desk.router.feed(WheelSample(desk.hand.time + 1, 60, 50, 0, 1, "line"))
+    assert verdict.reason is Reason.SCROLLED
+    assert desk.said() == ["drag_leave r2", "drag_enter r4"]
