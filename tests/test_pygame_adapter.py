@@ -118,3 +118,91 @@ def test_play_records_and_takes_a_picture(tmp_path: Path) -> None:
     assert done.exit_code == 0, done.output
     assert shot.read_bytes()[:4] == b"\x89PNG"
     assert record.read_text().startswith('{"glent": "recording"')
+
+
+def made(kind: int, **fields: object) -> pygame.event.Event:
+    return pygame.event.Event(kind, fields)
+
+
+def finger(kind: int, x: float, y: float, number: int = 5, device: int = 77) -> pygame.event.Event:
+    return made(kind, touch_id=device, finger_id=number, x=x, y=y, dx=0.0, dy=0.0, pressure=0.5)
+
+
+def source(**given: object) -> PygameSource:
+    pygame.display.init()
+    pygame.display.set_mode((200, 100))
+    return PygameSource(count().__next__, **given)
+
+
+def test_p1_fingers_have_names_of_their_own_and_copies_of_a_mouse_are_marked() -> None:
+    down, move, up = pygame.FINGERDOWN, pygame.FINGERMOTION, pygame.FINGERUP
+    events = [finger(down, 0.5, 0.5), finger(down, 0.1, 0.1, 9), finger(up, 0.5, 0.5), finger(down, 0.2, 0.2, 5)]
+    events += [finger(down, 0.3, 0.3, 1, device=-1), finger(down, 0.4, 0.4, 1, device=8)]
+    samples = source(pens=[8]).samples(events)
+    told = [(one.pointer, one.kind, one.action, one.x, one.y, one.emulated) for one in samples]
+    assert told == [
+        ("finger-1", "touch", "press", 100.0, 50.0, False),
+        ("finger-2", "touch", "press", 20.0, 10.0, False),
+        ("finger-1", "touch", "release", 100.0, 50.0, False),
+        ("finger-1", "touch", "press", 40.0, 20.0, False),
+        ("finger-3", "touch", "press", 60.0, 30.0, True),
+        ("pen-1", "pen", "press", 80.0, 40.0, False),
+    ]
+    assert samples[0].pressure == 0.5
+    held = source()
+    held.samples([finger(down, 0.5, 0.5), made(pygame.KEYDOWN, scancode=pygame.KSCAN_W)])
+    (_, sync) = held.samples([made(pygame.WINDOWFOCUSGAINED)])
+    assert (sync.what, sync.held) == ("sync", ("finger-1/primary", "keys/KeyW"))
+    _ = move
+
+
+def test_p9_fingers_are_coalesced_one_by_one_in_the_order_of_time() -> None:
+    down, move = pygame.FINGERDOWN, pygame.FINGERMOTION
+    one = source()
+    one.samples([finger(down, 0.5, 0.5), finger(down, 0.1, 0.1, 9)])
+    mouse = made(pygame.MOUSEMOTION, pos=(3, 3), rel=(1, 1), buttons=(0, 0, 0), touch=False)
+    samples = one.samples([finger(move, 0.2, 0.1, 9), finger(move, 0.6, 0.5), mouse, finger(move, 0.3, 0.1, 9)])
+    assert [(sample.pointer, sample.time, len(sample.raw)) for sample in samples] == [
+        ("finger-1", 3, 0),
+        ("mouse", 4, 0),
+        ("finger-2", 5, 2),
+    ]
+
+
+@pytest.mark.parametrize(
+    ("name", "code", "key"),
+    [("W", "KeyW", None), ("ESCAPE", "Escape", "Escape"), ("LSHIFT", "ShiftLeft", "Shift"), ("KP_5", "Numpad5", None)],
+)
+def test_keys_have_the_codes_of_ui_events_and_repeat_while_they_are_down(name: str, code: str, key: str | None) -> None:
+    scancode = getattr(pygame, f"KSCAN_{name}")
+    down, up = made(pygame.KEYDOWN, scancode=scancode), made(pygame.KEYUP, scancode=scancode)
+    samples = source().samples([down, down, up, down, made(pygame.KEYDOWN, scancode=0)])
+    assert [(one.action, one.code, one.key, one.repeat) for one in samples] == [
+        ("down", code, key, False),
+        ("down", code, key, True),
+        ("up", code, key, False),
+        ("down", code, key, False),
+    ]
+
+
+def test_p12_relative_mode_tells_distances_alone_and_a_warp_is_told(monkeypatch: pytest.MonkeyPatch) -> None:
+    one = source()
+    move = [made(pygame.MOUSEMOTION, pos=(9, 9), rel=(3, -1), buttons=(0, 0, 0), touch=False)] * 2
+    monkeypatch.setattr(pygame.mouse, "get_relative_mode", lambda: True)
+    (sample,) = one.samples(move)
+    assert (sample.relative, sample.dx, sample.dy, sample.x) == (True, 6.0, -2.0, 0.0)
+    monkeypatch.undo()
+    one.warp(50, 60)
+    warp, back = one.samples(move[:1])
+    assert (warp.what, warp.pointer, back.relative, back.dx) == ("warp", "mouse", False, -41.0)
+
+
+def test_a_finger_presses_a_button_of_the_harbour_and_its_mouse_copy_does_nothing(window: Window) -> None:
+    width, height = pygame.display.get_window_size()
+    at = {"x": 420 / width, "y": 28 / height, "touch_id": 1, "finger_id": 0, "dx": 0.0, "dy": 0.0, "pressure": 1.0}
+    post(pygame.FINGERDOWN, **at)
+    button(pygame.MOUSEBUTTONDOWN, 420, 28, touch=True)
+    post(pygame.FINGERUP, **at)
+    button(pygame.MOUSEBUTTONUP, 420, 28, touch=True)
+    window.frame()
+    assert window.harbour.orders.count("all tugs stop") == 1
