@@ -8,8 +8,8 @@ os.environ.setdefault("SDL_VIDEODRIVER", "dummy")
 os.environ.setdefault("PYGAME_HIDE_SUPPORT_PROMPT", "1")
 
 from glent.demo import SHIFT
-from glent.demo.shift import manned
 from glent.demo.window import Window
+from glent.demo.worlds import manned
 from glent.diagnose import pass_map
 from glent.figures import draw_map, draw_timeline
 from glent.formats import read_recording, replay

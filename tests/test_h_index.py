@@ -199,7 +199,7 @@ def test_h5_reach_follows_scrolling_and_islands() -> None:
 
 def test_figures_are_1280_by_800_and_the_same_twice(tmp_path) -> None:
     from glent.demo import SHIFT
-    from glent.demo.shift import manned
+    from glent.demo.worlds import manned
     from glent.diagnose import pass_map
     from glent.figures import draw_map, draw_timeline
     from glent.formats import read_recording, replay

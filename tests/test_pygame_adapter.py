@@ -16,8 +16,8 @@ pygame = pytest.importorskip("pygame")
 from glent import Reason  # noqa: E402
 from glent.adapters.pygame_events import PygameSource  # noqa: E402
 from glent.cli import main  # noqa: E402
-from glent.demo.shift import manned  # noqa: E402
 from glent.demo.window import Window  # noqa: E402
+from glent.demo.worlds import manned  # noqa: E402
 
 
 @pytest.fixture
@@ -43,7 +43,7 @@ def button(kind: int, x: int, y: int, number: int = 1, touch: bool = False) -> N
 
 
 def test_a_click_on_a_button_and_one_on_the_water(window: Window) -> None:
-    scene, orders = window.router.scene, window.harbour.orders
+    scene, orders = window.router.scene, window.world.orders
     motion(420, 28)
     window.frame()
     assert scene["hud/toolbar/recall"].look == "hot"
@@ -205,4 +205,4 @@ def test_a_finger_presses_a_button_of_the_harbour_and_its_mouse_copy_does_nothin
     post(pygame.FINGERUP, **at)
     button(pygame.MOUSEBUTTONUP, 420, 28, touch=True)
     window.frame()
-    assert window.harbour.orders.count("all tugs stop") == 1
+    assert window.world.orders.count("all tugs stop") == 1

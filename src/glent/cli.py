@@ -49,8 +49,9 @@ from glent.terminal import (
 def main() -> None:
     """Glent, the event layer under a game's user interface.
 
-    Wherever SCENE is asked for, the word `harbour` names the shipped scene, with its handlers; the word `night-shift`
-    names the recording that goes with it.
+    Wherever SCENE is asked for, `harbour` and `quay` name the shipped scenes, with their handlers. The recordings that
+    go with them are `night-shift` at the harbour, and `crates`, `manifest`, `mooring`, `sticks`, `chart`, `rope` and
+    `mishaps` at the quay.
     """
 
 
@@ -179,7 +180,7 @@ def steps_of(scene: Path, recording: Recording) -> list[Step]:
     """Every step of a replay, with progress shown where it is long and someone looks."""
     from rich.progress import track
 
-    router, harbour = router_for(scene)
+    router, world = router_for(scene)
     many = len(recording.samples)
     steps = []
     for step in track(
@@ -190,8 +191,8 @@ def steps_of(scene: Path, recording: Recording) -> list[Step]:
         transient=True,
         console=stderr_console(),
     ):
-        if harbour is not None:
-            harbour.steer(step.sample, step.verdict)
+        if world is not None:
+            world.steer(step.sample, step.verdict)
         steps.append(step)
     return steps
 
@@ -261,9 +262,10 @@ def _step_row(step: Step) -> dict[str, Any]:
 
 def summary(counts: dict[str, int]) -> str:
     """The counts as a sentence."""
+    ticks = f"with {counts['ticks']} ticks between them, " if counts["ticks"] else ""
     return (
         f"{counts['samples']} samples: {counts['ui']} went to the UI, {counts['world']} to the world and"
-        f" {counts['nobody']} to nobody; {counts['events']} events were routed."
+        f" {counts['nobody']} to nobody; {ticks}{counts['events']} events were routed."
     )
 
 
@@ -347,8 +349,8 @@ def play(scene: Path, record: Path | None, seconds: float | None, shot: Path | N
     os.environ.setdefault("PYGAME_HIDE_SUPPORT_PROMPT", "1")
     from glent.demo.window import play_window
 
-    router, harbour = router_for(scene)
-    made = play_window(router, harbour, digest_of(scene), record is not None, seconds, shot)
+    router, world = router_for(scene)
+    made = play_window(router, world, digest_of(scene), record is not None, seconds, shot)
     if made is not None and record is not None:
         from glent.formats import write_recording
 

@@ -11,10 +11,8 @@ import click
 
 import glent
 from glent.core.errors import GlentError
-from glent.demo import HARBOUR, SHIFT
-from glent.demo.harbour import Harbour
-from glent.demo.shift import manned
-from glent.formats import read_scene
+from glent.demo import RECORDINGS, SCENES
+from glent.demo.worlds import World, world_for
 
 if TYPE_CHECKING:
     from collections.abc import Callable
@@ -49,25 +47,25 @@ def emit(value: Any) -> None:
 
 
 class SceneParam(click.ParamType[Path]):
-    """A scene file, or the word ``harbour`` for the one that is shipped."""
+    """A scene file, or the name of one that is shipped: ``harbour``, ``quay``."""
 
     name = "scene"
 
     def convert(self, value: Any, param: click.Parameter | None, ctx: click.Context | None) -> Path:
         if isinstance(value, Path):
             return value
-        return HARBOUR if value == "harbour" and not Path(value).exists() else Path(value)
+        return Path(value) if Path(value).exists() else SCENES.get(str(value), Path(value))
 
 
 class RecordingParam(click.ParamType[Path]):
-    """A recording, or the word ``night-shift`` for the one that is shipped."""
+    """A recording, or the name of one that is shipped: ``night-shift``, ``crates``, …."""
 
     name = "recording"
 
     def convert(self, value: Any, param: click.Parameter | None, ctx: click.Context | None) -> Path:
         if isinstance(value, Path):
             return value
-        return SHIFT if value == "night-shift" and not Path(value).exists() else Path(value)
+        return Path(value) if Path(value).exists() else RECORDINGS.get(str(value), Path(value))
 
 
 class SizeParam(click.ParamType[tuple[float, float]]):
@@ -99,15 +97,12 @@ def say_error(error: Exception, event: glent.Event | None) -> None:
     click.echo(f"{where} raised {type(error).__name__}: {error}", err=True)
 
 
-def router_for(path: Path, window: tuple[float, float] | None = None) -> tuple[glent.Router, Harbour | None]:
+def router_for(path: Path, window: tuple[float, float] | None = None) -> tuple[glent.Router, World | None]:
     """A router for a scene file; the shipped scene comes with its handlers and its world."""
-    if path == HARBOUR:
-        router, harbour = manned(on_error=say_error)
-    else:
-        router, harbour = glent.Router(read_scene(path), on_error=say_error), None
+    router, world = world_for(path, say_error)
     if window is not None:
         router.scene.window = window
-    return router, harbour
+    return router, world
 
 
 class Commands(click.Group):

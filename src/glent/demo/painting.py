@@ -18,7 +18,9 @@ if TYPE_CHECKING:
     from glent.core.scene.scene import Scene
     from glent.demo.harbour import Harbour
 
-__all__ = ["BAR", "fonts", "paint_scene", "paint_status", "paint_water"]
+__all__ = ["BAR", "font", "fonts", "paint_scene", "paint_status", "paint_tugs", "paint_water"]
+
+CAPTIONS = {"at-once": "cast off at once", "lamp": "rest here", "mooring": "hold to cast off"}
 
 BAR = 30
 """The height of the status line, in pixels."""
@@ -37,16 +39,19 @@ RIM = (120, 150, 176)
 TUG, CHOSEN_TUG, GOAL = (208, 120, 74), (240, 196, 110), (130, 170, 150)
 
 
-def paint_water(surface: pygame.Surface, scene: Scene, harbour: Harbour | None) -> None:
-    """The world: water, tugs, and where they are bound."""
+def paint_water(surface: pygame.Surface, scene: Scene) -> None:
+    """The world: water."""
     surface.fill(WATER)
     m = scene.to_screen()
     for line in range(0, int(scene.size[1]), 36):
         start, end = apply(m, 0, line), apply(m, scene.size[0], line)
         pygame.draw.line(surface, WATER_LINE, start, end)
-    if harbour is None:
-        return
-    font = _font(15)
+
+
+def paint_tugs(surface: pygame.Surface, scene: Scene, harbour: Harbour) -> None:
+    """The tugs on the water, and where they are bound."""
+    m = scene.to_screen()
+    text = font(15)
     for tug in harbour.tugs:
         x, y = apply(m, tug.x, tug.y)
         if tug.goal is not None:
@@ -56,7 +61,7 @@ def paint_water(surface: pygame.Surface, scene: Scene, harbour: Harbour | None) 
             pygame.draw.line(surface, GOAL, (gx - 6, gy + 6), (gx + 6, gy - 6), 2)
         hull = [(x - 16, y - 5), (x + 8, y - 5), (x + 18, y), (x + 8, y + 5), (x - 16, y + 5)]
         pygame.draw.polygon(surface, CHOSEN_TUG if tug.name == harbour.chosen else TUG, hull)
-        surface.blit(font.render(tug.name, True, TEXT), (x - 16, y + 8))
+        surface.blit(text.render(tug.name, True, TEXT), (x - 16, y + 8))
 
 
 def paint_scene(surface: pygame.Surface, scene: Scene) -> None:
@@ -146,7 +151,7 @@ def _label(surface: pygame.Surface, node: Node, m: Affine, size: tuple[float, fl
         return
     look = node.look
     colour = DARK_TEXT if look == "pressed" else FAINT_TEXT if look == "off" else TEXT
-    drawn = _font(18).render(text, True, colour)
+    drawn = font(18).render(text, True, colour)
     x, y = apply(m, size[0] / 2, size[1] / 2)
     if len(node.children) == 1 and node.is_control:  # keep clear of a control's own part
         child = node.children[0]
@@ -162,6 +167,10 @@ def _caption(node: Node) -> str | None:
         return node.parent.name.capitalize() if node.name == "heading" and node.parent else "Kelp Harbour"
     if node.role == "note":
         return "All tugs have stopped."
+    if node.name in CAPTIONS:
+        return CAPTIONS[node.name]
+    if node.path.startswith("quay/hold/") and node.role is None:
+        return f"{node.name.replace('-', ' ')}: 40 kg" if node.name.startswith("shelf") else node.name.replace("-", " ")
     wordy = node.is_control and node.name not in ("mast", "hook", "compass", "lighthouse")
     return node.name.replace("-", " ") if wordy or node.name == "tide" else None
 
@@ -170,7 +179,8 @@ fonts: dict[int, pygame.font.Font] = {}
 """By size. A font does not outlive pygame's font module, so whoever starts that anew empties this."""
 
 
-def _font(size: int) -> pygame.font.Font:
+def font(size: int) -> pygame.font.Font:
+    """The one font, in pixels."""
     if size not in fonts:
         fonts[size] = pygame.font.Font(None, size + 4)
     return fonts[size]
@@ -182,11 +192,11 @@ def paint_status(surface: pygame.Surface, world: bool, text: str) -> None:
     bar = pygame.Rect(0, height - BAR, width, BAR)
     surface.fill((24, 58, 44) if world else (58, 46, 30), bar)
     mark = "WORLD" if world else "NOT THE WORLD"
-    font = _font(17)
-    first = font.render(mark, True, (180, 226, 200) if world else (240, 206, 150))
+    words = font(17)
+    first = words.render(mark, True, (180, 226, 200) if world else (240, 206, 150))
     surface.blit(first, first.get_rect(midleft=(10, bar.centery)))
     rest = text
-    while font.size(rest)[0] > width - first.get_width() - 40 and len(rest) > 4:
+    while words.size(rest)[0] > width - first.get_width() - 40 and len(rest) > 4:
         rest = rest[:-4] + "…"
-    drawn = font.render(rest, True, TEXT)
+    drawn = words.render(rest, True, TEXT)
     surface.blit(drawn, drawn.get_rect(midleft=(first.get_width() + 26, bar.centery)))

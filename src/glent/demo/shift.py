@@ -5,33 +5,21 @@ Every note begins with the laws that are met there.
 
 from __future__ import annotations
 
-from pathlib import Path
 from typing import TYPE_CHECKING
 
 from glent.core.input.samples import Button
-from glent.core.routing.router import Router
 from glent.demo import HARBOUR, SHIFT
-from glent.demo.harbour import Harbour
-from glent.formats import Recording, read_scene, write_recording
+from glent.demo.worlds import manned
+from glent.formats import Recording, write_recording
 from glent.formats.recording import digest_of
 from glent.testing import Hand
 
 if TYPE_CHECKING:
     from glent.core.input.samples import Sample
-    from glent.core.routing.flow import OnError
 
-__all__ = ["manned", "record"]
+__all__ = ["record"]
 
 BAR = "hud/toolbar/"
-
-
-def manned(path: Path = HARBOUR, on_error: OnError | None = None) -> tuple[Router, Harbour]:
-    """A router for the harbour's scene with the desk's handlers on it, and the world behind it."""
-    scene = read_scene(path)
-    harbour = Harbour(scene)
-    router = Router(scene, on_error=on_error)
-    harbour.man(router)
-    return router, harbour
 
 
 class _Shift:

@@ -7,7 +7,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 from glent.demo import HARBOUR, SHIFT
-from glent.demo.shift import manned
+from glent.demo.worlds import manned
 from glent.diagnose import pass_map
 from glent.figures import draw_map, draw_timeline
 from glent.formats import EventLog, Step, counts_of, log_rows, read_recording, replay

@@ -1,4 +1,4 @@
-"""The harbour in a real window: SDL events in, verdicts in a status line."""
+"""A scene in a real window: SDL events in, verdicts in a status line."""
 
 from __future__ import annotations
 
@@ -9,15 +9,18 @@ from typing import TYPE_CHECKING
 import pygame
 
 from glent.adapters.pygame_events import PygameSource
-from glent.core.input.samples import PointerSample, WindowSample
-from glent.demo.painting import BAR, fonts, paint_scene, paint_status, paint_water
+from glent.core.input.samples import PointerSample, TickSample, WindowSample
+from glent.demo.harbour import Harbour
+from glent.demo.painting import BAR, fonts, paint_scene, paint_status, paint_tugs, paint_water
+from glent.demo.painting_quay import paint_crane, paint_gauges
+from glent.demo.quay import Quay
 from glent.formats import Recording
 
 if TYPE_CHECKING:
     from glent.core.input.samples import Sample
     from glent.core.routing.router import Router
     from glent.core.routing.verdict import Verdict
-    from glent.demo.harbour import Harbour
+    from glent.demo.worlds import World
 
 __all__ = ["Window", "play_window"]
 
@@ -30,9 +33,9 @@ class Window:
     :ivar status: the last verdict that was not an idle move's: what the status line says.
     """
 
-    def __init__(self, router: Router, harbour: Harbour | None, record: Recording | None = None) -> None:
+    def __init__(self, router: Router, world: World | None, record: Recording | None = None) -> None:
         self.router = router
-        self.harbour = harbour
+        self.world = world
         self.recording = record
         self.open = True
         pygame.display.init()  # nothing else of pygame is wanted, sound least of all
@@ -54,8 +57,13 @@ class Window:
         self.open = self.open and not any(event.type == pygame.QUIT for event in events)
         for sample in self.source.samples(events):
             self.feed(sample)
-        self.router.tick(self._clock())
+        self._tick(self._clock())
         self.paint()
+
+    def _tick(self, time: float) -> None:
+        """Let time pass. What runs on with it is part of a replay, so such a tick is recorded."""
+        if self.router.tick(time) and self.recording is not None:
+            self.recording.add(TickSample(time))
 
     def feed(self, sample: Sample) -> None:
         """Feed one sample, and let the world have what is its own."""
@@ -65,8 +73,8 @@ class Window:
         if self.recording is not None:
             self.recording.add(sample)
         verdict = self.router.feed(sample)
-        if self.harbour is not None:
-            self.harbour.steer(sample, verdict)
+        if self.world is not None:
+            self.world.steer(sample, verdict)
         idle = isinstance(sample, PointerSample) and sample.action == "move" and not sample.buttons
         if not idle or self.status is None or verdict.events:
             self.status = verdict
@@ -74,8 +82,15 @@ class Window:
     def paint(self) -> None:
         """Draw everything and show it."""
         self.surface = pygame.display.get_surface() or self.surface
-        paint_water(self.surface, self.router.scene, self.harbour)
-        paint_scene(self.surface, self.router.scene)
+        scene, behind = self.router.scene, self.world
+        paint_water(self.surface, scene)
+        if isinstance(behind, Harbour):
+            paint_tugs(self.surface, scene, behind)
+        elif isinstance(behind, Quay):
+            paint_crane(self.surface, scene, behind)
+        paint_scene(self.surface, scene)
+        if isinstance(behind, Quay):
+            paint_gauges(self.surface, scene, behind)
         world, why = (self.status.world, self.status.why) if self.status is not None else (False, "nothing came in yet")
         paint_status(self.surface, world, why)
         pygame.display.flip()
@@ -83,7 +98,7 @@ class Window:
 
 def play_window(
     router: Router,
-    harbour: Harbour | None,
+    world: World | None,
     digest: str,
     record: bool = False,
     seconds: float | None = None,
@@ -91,7 +106,7 @@ def play_window(
 ) -> Recording | None:
     """Open a window on a scene until it is closed, or for some seconds; the recording, if one is wanted."""
     recording = Recording(router.scene.window, digest) if record else None
-    window = Window(router, harbour, recording)
+    window = Window(router, world, recording)
     clock = pygame.time.Clock()
     began = time.monotonic()
     try:

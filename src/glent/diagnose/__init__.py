@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from glent.diagnose.passmap import PassMap, Zone, pass_map
+from glent.diagnose.spans import Span, spans_of
 from glent.diagnose.why import Consideration, Outcome, why
 
-__all__ = ["Consideration", "Outcome", "PassMap", "Zone", "pass_map", "why"]
+__all__ = ["Consideration", "Outcome", "PassMap", "Span", "Zone", "pass_map", "spans_of", "why"]

@@ -6,7 +6,17 @@ from typing import Any
 
 from glent.diagnose import Zone
 
-__all__ = ["HATCHES", "INK", "PAPER", "ZONE_COLOURS", "ZONE_NAMES", "new_figure", "save"]
+__all__ = [
+    "GESTURE_COLOURS",
+    "HATCHES",
+    "INK",
+    "OWN_GESTURE",
+    "PAPER",
+    "ZONE_COLOURS",
+    "ZONE_NAMES",
+    "new_figure",
+    "save",
+]
 
 INK = "#1b2430"
 PAPER = "#ffffff"
@@ -31,14 +41,33 @@ ZONE_NAMES = {
 }
 
 
-def new_figure(left: float, width: float = 12.8, height: float = 8.0) -> tuple[Any, Any]:
+GESTURE_COLOURS = {
+    "undecided": "#ffffff",
+    "press": "#d5dbe0",
+    "tap": "#8fb0c4",
+    "hold": "#7d5a94",
+    "repeat": "#b9953b",
+    "drag": "#b5512a",
+    "scroll": "#2f6f57",
+    "pinch": "#30598f",
+    "swipe": "#a83f63",
+    "dwell": "#6f7d53",
+    "world": "#dfe8da",
+    "nobody": "#f3e6da",
+}
+"""What has a pointer, from pale (nothing has won it) to dark; a gesture of the user's own is nearly black."""
+
+OWN_GESTURE = "#2b2f36"
+
+
+def new_figure(left: float, width: float = 12.8, height: float = 8.0, top: float = 0.93) -> tuple[Any, Any]:
     """A figure of 1280 × 800 pixels and axes in it that leave a part free at the left for labels; needs no display."""
     from matplotlib.backends.backend_agg import FigureCanvasAgg
     from matplotlib.figure import Figure
 
     figure = Figure(figsize=(width, height), dpi=100, facecolor=PAPER)
     FigureCanvasAgg(figure)
-    return figure, figure.add_axes((left, 0.15, 0.98 - left, 0.78))
+    return figure, figure.add_axes((left, 0.15, 0.98 - left, top - 0.15))
 
 
 def save(figure: Any, path: str) -> None:

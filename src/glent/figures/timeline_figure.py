@@ -1,13 +1,12 @@
-"""A recording as a picture: who got each sample, over time."""
+"""A recording as a picture: what each pointer did and which gesture won it, and who got each sample, over time."""
 
 from __future__ import annotations
 
 from collections.abc import Sequence
 from pathlib import Path
-from typing import Any
 
-from glent.core.input.samples import PointerSample
-from glent.diagnose import Zone
+from glent.diagnose import Zone, spans_of
+from glent.figures.gesture_bars import draw_pointers
 from glent.figures.palette import INK, PAPER, ZONE_COLOURS, new_figure, save
 from glent.formats import Step
 
@@ -23,7 +22,9 @@ _MARKS = {  # action: marker, size, filled
     "release": ("^", 8.0, False),
     "cancel": ("x", 8.0, True),
     "wheel": ("D", 6.0, False),
+    "key": ("s", 6.0, False),
     "window": ("|", 14.0, True),
+    "tick": (".", 1.5, True),
 }
 
 
@@ -35,14 +36,21 @@ def _holder(step: Step) -> str:
 
 
 def draw_timeline(steps: Sequence[Step], path: str | Path, title: str = "") -> None:
-    """Draw a replay: a row for whoever got samples, a mark a sample, a bar a press; the format is by suffix.
+    """Draw a replay; the format is by suffix.
+
+    Above, a row for each pointer, with a bar for each press: pale until it is decided, then in the colour of the
+    gesture that won the contest, with its node. Below, a row for whoever got samples, and a mark for each.
 
     :raises ValueError: there are no steps.
     """
     if not steps:
         raise ValueError("a timeline of no samples cannot be drawn")
     rows = _rows(steps)
-    figure, axes = new_figure(min(0.3, 0.03 + 0.0058 * max(map(len, rows))))
+    spans = spans_of(steps)
+    pointers = list(dict.fromkeys(span.pointer for span in spans))
+    left = min(0.3, 0.03 + 0.0058 * max(map(len, [*rows, *pointers])))
+    above = min(0.4, 0.05 + 0.07 * len(pointers)) if pointers else 0.0
+    figure, axes = new_figure(left, top=0.93 - above)
     times = [step.sample.time for step in steps]
     start, end = times[0], times[-1]
     for index, name in enumerate(rows):
@@ -56,9 +64,8 @@ def draw_timeline(steps: Sequence[Step], path: str | Path, title: str = "") -> N
             else "#f4f6f8"
         )
         axes.axhspan(index - 0.5, index + 0.5, color=colour, linewidth=0)
-    _bars(axes, steps, rows)
     for action, (marker, size, filled) in _MARKS.items():
-        chosen = [step for step in steps if step.action == action]
+        chosen = [step for step in steps if step.action.partition(" ")[0] == action]
         if chosen:
             axes.plot(
                 [step.sample.time for step in chosen],
@@ -92,12 +99,15 @@ def draw_timeline(steps: Sequence[Step], path: str | Path, title: str = "") -> N
     margin = max(0.05, (end - start) * 0.01)
     axes.set_xlim(start - margin, end + margin)
     axes.set_xlabel("seconds", fontsize=11)
-    axes.set_title(title or "Who got each sample", loc="left", color=INK, fontsize=15)
+    figure.text(0.01, 0.965, title or "Who got each sample", color=INK, fontsize=15)
     axes.tick_params(axis="x", labelsize=10)
     axes.tick_params(axis="y", length=0)
     for side in ("top", "right", "left"):
         axes.spines[side].set_visible(False)
-    figure.legend(loc="lower center", ncols=7, fontsize=11, frameon=False)
+    if pointers:
+        over = figure.add_axes((left, 0.965 - above, 0.98 - left, above - 0.035), sharex=axes)
+        draw_pointers(over, spans, pointers)
+    figure.legend(loc="lower center", ncols=9, fontsize=10.5, frameon=False)
     save(figure, str(path))
 
 
@@ -120,20 +130,3 @@ def _rows(steps: Sequence[Step]) -> list[str]:
 def _row(step: Step, rows: list[str]) -> str:
     name = _holder(step)
     return name if name in rows else OTHERS
-
-
-def _bars(axes: Any, steps: Sequence[Step], rows: list[str]) -> None:
-    """From each press to the release that ends it, in the row of whoever had it."""
-    open_: dict[str, tuple[float, int]] = {}
-    spans: list[tuple[float, float, int]] = []
-    for step in steps:
-        sample = step.sample
-        if not isinstance(sample, PointerSample):
-            continue
-        if sample.action == "press" and sample.pointer not in open_:
-            open_[sample.pointer] = (sample.time, rows.index(_row(step, rows)))
-        elif sample.action in ("release", "cancel") and not sample.buttons and sample.pointer in open_:
-            began, row = open_.pop(sample.pointer)
-            spans.append((began, sample.time, row))
-    for began, ended, row in spans:
-        axes.barh(row, max(ended - began, 0.02), left=began, height=0.5, color=ZONE_COLOURS[Zone.GLASS], zorder=2)

@@ -176,11 +176,20 @@ class Step(NamedTuple):
 
 
 def counts_of(steps: Sequence[Step]) -> dict[str, int]:
-    """How many samples a replay had and where they went, and how many events were routed; ticks go to nobody."""
+    """How many samples a replay had and where they went, how many ticks, and how many events were routed."""
+    events = sum(len(verdict.events) for step in steps for verdict in (step.verdict, *step.verdict.inner))
+    given, steps = len(steps), [step for step in steps if not isinstance(step.sample, TickSample)]
     world = sum(step.verdict.world for step in steps)
     ui = sum(step.verdict.owner is not None for step in steps)
-    events = sum(len(verdict.events) for step in steps for verdict in (step.verdict, *step.verdict.inner))
-    return {"samples": len(steps), "ui": ui, "world": world, "nobody": len(steps) - ui - world, "events": events}
+    nobody = len(steps) - ui - world
+    return {
+        "samples": len(steps),
+        "ui": ui,
+        "world": world,
+        "nobody": nobody,
+        "ticks": given - len(steps),
+        "events": events,
+    }
 
 
 def replay(router: Router, recording: Recording) -> Iterator[Step]:

@@ -175,7 +175,8 @@ def _release_contact(pointing: Pointing, pointer: Pointer, contact: Contact, ver
         verdict._owner = winner.node
         verdict._reason, verdict._about = because.GESTURE, winner.name
         if contact.ending:
-            verdict._reason, verdict._about = because.DROP, contact.ending
+            verdict._reason = because.ENDED
+            verdict._about = f"{winner.name} of {winner.node.path}: {contact.ending}"
             verdict._drop = contact.drop
 
 

@@ -24,7 +24,7 @@ class Reason(Enum):
     EMULATED = "the {what} is the system's copy of another pointer's, so it is dropped"
     CANCELLED = "the device took the pointer away, so {about}"
     GESTURE = "{owner} has won the pointer for a {about}, so the {what} is its own"
-    DROP = "the {what} ends the drag of {owner}: {about}"
+    ENDED = "the {what} ends the {about}"
     ABANDONED = "the {what} abandons the drag of {about}, and does nothing else"
     GRABBED = "{owner} has grabbed the pointer, so the {what} is its own"
     SCROLLED = "the {what} scrolls {owner}"
@@ -53,7 +53,7 @@ STRAY = Reason.STRAY
 EMULATED = Reason.EMULATED
 CANCELLED = Reason.CANCELLED
 GESTURE = Reason.GESTURE
-DROP = Reason.DROP
+ENDED = Reason.ENDED
 ABANDONED = Reason.ABANDONED
 GRABBED = Reason.GRABBED
 SCROLLED = Reason.SCROLLED

@@ -79,7 +79,7 @@ class Contact:
         """Whether its pressed look does not show yet (law G5)."""
         self.drop: Drop | None = None
         self.ending = ""
-        """What came of it, for the verdict of its release."""
+        """What came of it, in words, for the verdict of its release: the winner says so when it is released."""
         self.began = self.time = press.time
         self.start = press.pos
         self.travel: Vector = (0.0, 0.0)

@@ -91,11 +91,13 @@ class Drag(Recogniser):
         dx, dy = self._gestures.into(self.node, step)
         self._x += dx
         self._y += dy
-        self.send("drag", contact, **self._data(dx, dy))
-        if self._targets is not None and contact.open and contact.winner is self:
+        if self._targets is not None:
             self._targets.look(contact)
+            if not self.won:
+                return
             if self._autoscroll is not None:
                 self._autoscroll.consider(self._targets.hits)
+        self.send("drag", contact, **self._data(dx, dy))
 
     def _data(self, dx: float, dy: float) -> dict[str, Any]:
         data: dict[str, Any] = {"dx": dx, "dy": dy, "x": self._x, "y": self._y}
@@ -111,7 +113,7 @@ class Drag(Recogniser):
     def released(self, contact: Contact) -> None:
         targets = self._targets
         if targets is None:
-            contact.ending = "done"
+            contact.ending = "it is let go"
             self._end(contact, "done")
             return
         targets.look(contact)
@@ -140,8 +142,10 @@ class Drag(Recogniser):
         if targets.found is not None and targets.still_accepts():
             found = targets.found
             contact.ending = f"{found.path} took it"
+            self.outcome = "dropped"  # also if the target's handler removes the source
             targets.drop(contact)
-            self._end(contact, "dropped", found)
+            if self.won:
+                self._end(contact, "dropped", found)
         elif not targets.entered and targets.over_world:
             contact.ending = "it fell to the world"
             contact.drop = Drop(targets.payload, self.node, contact.pos, contact.pointer)
@@ -184,7 +188,7 @@ class Drag(Recogniser):
             self._autoscroll.stop()
         if self._targets is not None:
             self._targets.owe_leaves(contact, set(self._targets.entered))
-        self.owe("drag_end", contact, **self._ending("vanished", None, ""))
+        self.owe("drag_end", contact, **self._ending(self.outcome or "vanished", None, ""))
 
     def targets_removed(self, gone: set[Node]) -> None:
         """Nodes have left the scene, and this goes on: targets among them are owed their leave."""

@@ -71,7 +71,7 @@ class Hold(Recogniser):
             self.send("hold_progress", contact, progress=0.0)
 
     def released(self, contact: Contact) -> None:
-        self._stop()
+        contact.ending = "it was held long enough, and has been told"
 
     def removed(self, contact: Contact) -> None:
         self._stop()

@@ -55,6 +55,7 @@ class Repeat(Recogniser):
 
     def released(self, contact: Contact) -> None:
         self._stop()
+        contact.ending = f"it was told {self._count} times"
 
     def removed(self, contact: Contact) -> None:
         self._stop()

@@ -100,6 +100,7 @@ class Scroll(Recogniser):
         x, y = into(self.node, *contact.speed(self.feel.speed_time))
         speed = (-x if self._axes[0] else 0.0, -y if self._axes[1] else 0.0)
         self._let_go(contact, speed)
+        contact.ending = "it runs on" if self._chain[0].glides else "it stays where it is"
 
     def lost(self, contact: Contact, why: str) -> None:
         if self.won:

@@ -29,10 +29,12 @@ class Swipe(Recogniser):
         speed = contact.speed(feel.speed_time)
         fast = (speed[0] ** 2 + speed[1] ** 2) ** 0.5
         if contact.distance < feel.swipe_distance or fast < feel.swipe_speed:
+            contact.ending = f"too short or too slow ({contact.distance:.0f} px at {fast:.0f} px/s) to be one"
             return
         x, y = self._gestures.into(self.node, contact.travel)
         if self.node.axis == "x" or (self.node.axis is None and abs(x) >= abs(y)):
             direction = "right" if x > 0 else "left"
         else:
             direction = "down" if y > 0 else "up"
+        contact.ending = f"{direction}, at {fast:.0f} px/s"
         self.send("swipe", contact, direction=direction, speed=round(fast, 3), dx=x, dy=y)
