@@ -5,7 +5,6 @@ from __future__ import annotations
 import gc
 import itertools
 import json
-import statistics
 import subprocess
 import sys
 import time
@@ -18,39 +17,13 @@ from rich.console import Console
 from rich.progress import track
 from rich.table import Table
 
+import gestures
 import rivals
 import scenes
+from cost_tools import ROUNDS, best, ratio
 from glent import PointerSample, Router
 from glent.core.routing.picking import pick
 from glent.diagnose import pass_map
-
-ROUNDS = 9
-
-
-def best(work: Callable[[], object], count: int, rounds: int = ROUNDS) -> float:
-    """Seconds for one of ``count`` things, the best of some rounds."""
-    times = []
-    for _ in range(rounds):
-        start = time.perf_counter()
-        work()
-        times.append(time.perf_counter() - start)
-    return min(times) / count
-
-
-def ratio(
-    one: Callable[[], object], count: int, other: Callable[[], object], others: int, rounds: int = ROUNDS
-) -> float:
-    """How many times longer ``one`` takes than ``other``: the median over rounds that measure both, each warmed up.
-
-    A machine that is slow for a while is so for both sides of a round, so the median is steadier than two minima.
-    """
-    found = []
-    for _ in range(rounds):
-        one()
-        spent = best(one, count, 1)
-        other()
-        found.append(spent / best(other, others, 1))
-    return statistics.median(found)
 
 
 def bare(_: object) -> None:
@@ -106,20 +79,9 @@ def growth() -> float:
     return ratio(large, many, small, many, 5 * ROUNDS)
 
 
-def deep_button(scene):
-    """A button six deep with an unturned way to it, and its middle on the screen."""
-    scene._index.refresh()
-    for node in scene.walk():
-        if node.name == "button1" and len(node.line()) == 6 and node.shape is None and node.effective == "solid":
-            x, y = scene.point(node, 1.0, 2.5)
-            if pick(scene, x, y) == [node] and all(not above.place.turn for above in node.line()[1:]):
-                return node, x, y
-    raise AssertionError("no such button")
-
-
 def idle_move() -> float:
     scene = scenes.harbour(10_000)
-    _, x, y = deep_button(scene)
+    _, x, y = gestures.deep_button(scene)
     router = Router(scene)
     moves = [PointerSample(n * 1e-3, "move", x + n % 5 * 0.05, y) for n in range(1_000)]
     for sample in moves:
@@ -156,7 +118,7 @@ def less(work: Callable[[], object], part: Callable[[], object], count: int) -> 
 
 def click() -> float:
     scene = scenes.harbour(10_000)
-    node, x, y = deep_button(scene)
+    node, x, y = gestures.deep_button(scene)
     heard = []
     node.on("click", heard.append)
     router = Router(scene)
@@ -265,6 +227,8 @@ ROWS: list[tuple[str, Callable[[], float], str, float, float]] = [
     ("settle after 1 % of 10,000 nodes moved, against building anew", settling, "×", 1 / 10, 1 / 30),
     ("scroll a list of 10,000 rows one step, against 100 rows", scrolling, "×", 1.5, 1),
     ("pass-through map, 1280×800, 10,000 nodes", the_map, "hit tests", 50_000, 10_000),
+    ("a drag with its search for drop targets, 10,000 nodes: a sample", gestures.drag_with_targets, "idle moves", 3, 2),
+    ("ten fingers resting on buttons: a frame of ten samples", gestures.ten_touches, "idle moves", 12, 10),
     ("memory a node, index included", memory, "KiB", 1.5, 0.8),
     ("import glent, against import numpy", importing, "×", 1.6, 1.2),
 ]

@@ -82,15 +82,16 @@ def points(scene: Scene, count: int, seed: int = 3) -> list[tuple[float, float]]
     return [(rng.random() * scene.size[0], rng.random() * scene.size[1]) for _ in range(count)]
 
 
-def strokes(scene: Scene, count: int, seed: int = 3) -> list[tuple[float, float]]:
-    """Points where a pointer goes: strokes that begin anywhere and go on for 40 samples of 4 pixels each."""
+def strokes(scene: Scene, count: int, seed: int = 3, step: float = 4.0) -> list[tuple[float, float]]:
+    """Points where a pointer goes: strokes that begin anywhere and go on for 160 pixels, one sample a step."""
     rng = random.Random(seed)
     width, height = scene.size
     found: list[tuple[float, float]] = []
     while len(found) < count:
         x, y, angle = rng.random() * width, rng.random() * height, rng.random() * 2 * math.pi
-        dx, dy = 4.0 * math.cos(angle), 4.0 * math.sin(angle)
-        found.extend(((x + step * dx) % width, (y + step * dy) % height) for step in range(40))
+        dx, dy = step * math.cos(angle), step * math.sin(angle)
+        samples = round(160 / step)
+        found.extend(((x + one * dx) % width, (y + one * dy) % height) for one in range(samples))
     return found[:count]
 
 

@@ -7,6 +7,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 from glent.demo import HARBOUR, SHIFT
+from glent.demo.quay_tour import quay_tour
 from glent.demo.worlds import manned
 from glent.diagnose import pass_map
 from glent.figures import draw_map, draw_timeline
@@ -84,7 +85,9 @@ def tour(out: Path, console: Console) -> dict[str, Any]:
     say(f"Fed a second time, the shift gave {len(again.rows)} rows of events: {same}.\n")
     for what, path in files.items():
         say(f"  {what + ':':40} {path}")
-    say("\nNext: `glent pick harbour 300 352`, `glent tree harbour`, or `glent play` for a window.")
+    say("")
+    quay = quay_tour(out, console)
+    say("\nNext: `glent pick harbour 300 352`, `glent timeline quay crates --out crates.png`, or `glent play quay`.")
     return {
         "nodes": nodes,
         "inputs": {"all": len(steps), "ui": ui, "world": world, "nobody": nobody},
@@ -95,4 +98,5 @@ def tour(out: Path, console: Console) -> dict[str, Any]:
         "handlers_failed": errors,
         "replays_the_same": log.lines() == again.lines(),
         "files": [str(path) for path in paths],
+        "quay": quay,
     }

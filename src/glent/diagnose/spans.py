@@ -53,7 +53,7 @@ class _Open:
     node: str | None
     what: str
     contest: tuple[str, ...]
-    clicked: str | None = None
+    clicked: bool = False
     won: list[tuple[float, str, str]] = field(default_factory=list)
 
     def win(self, time: float, what: str, node: str) -> None:
@@ -89,6 +89,7 @@ def spans_of(steps: Iterable[Fed]) -> list[Span]:
                 found.extend(_closed(name, presses.pop(name), last))
     for name, press in presses.items():
         found.extend(_closed(name, press, last))
+    found.sort(key=lambda span: span.start)
     return found
 
 
@@ -103,11 +104,15 @@ def _book(event: Event, presses: dict[str, _Open], dwells: dict[str, tuple[float
     elif press is None:
         return
     elif kind == "click":
-        press.clicked = event.node.path
-    elif (
-        kind in GESTURES and kind != "hold_progress" and event.data.get("by") in (None, "touch", "pen", "mouse")
-    ) and (kind != "drag_end" and event.data.get("phase") != "end"):
+        press.clicked = True
+    elif kind in GESTURES and not _is_beside(event):
         press.win(event.time, GESTURES[kind], event.node.path)
+
+
+def _is_beside(event: Event) -> bool:
+    """Whether an event of a gesture does not mean that it has the pointer from now on."""
+    by_other = event.data.get("by") in ("glide", "wheel", "autoscroll", "code")
+    return by_other or event.kind in ("hold_progress", "drag_end") or event.data.get("phase") == "end"
 
 
 def _closed(name: str, press: _Open, end: float) -> list[Span]:
@@ -115,7 +120,7 @@ def _closed(name: str, press: _Open, end: float) -> list[Span]:
     if not press.won:
         what = press.what
         if what == "undecided":
-            what = "tap" if press.clicked is not None else "press"
+            what = "tap" if press.clicked else "press"
         return [Span(name, press.start, end, what, press.node, press.contest)]
     spans = []
     if press.won[0][0] > press.start:

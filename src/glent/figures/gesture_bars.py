@@ -13,8 +13,9 @@ __all__ = ["draw_pointers"]
 DARK = {"hold", "drag", "scroll", "pinch", "swipe", "dwell"}
 """Bars that a label stands on in white."""
 
-LETTER = 6.3
-"""How wide a letter of a label is, in pixels, with some room."""
+LETTER = 7.4
+SMALL = 6.4
+"""How wide a letter is, in pixels, in a bar and above one, with some room."""
 
 
 def draw_pointers(axes: Any, spans: Sequence[Span], pointers: Sequence[str]) -> None:
@@ -24,7 +25,7 @@ def draw_pointers(axes: Any, spans: Sequence[Span], pointers: Sequence[str]) -> 
     box = axes.get_window_extent()
     pixels = box.width / (end - start)
     free: dict[int, float] = {}  # up to where the labels above each row reach
-    for span in sorted(spans, key=lambda one: one.start):
+    for span in spans:
         row = pointers.index(span.pointer)
         colour = GESTURE_COLOURS.get(span.what, OWN_GESTURE)
         width = max(span.end - span.start, 2.0 / pixels)
@@ -60,11 +61,11 @@ def draw_pointers(axes: Any, spans: Sequence[Span], pointers: Sequence[str]) -> 
             )
             continue
         text = f"{span.what}: {node}"
-        where = span.start + width / 2 - len(text) * LETTER / pixels / 2
-        where = max(start, min(where, end - len(text) * LETTER / pixels))
+        where = span.start + width / 2 - len(text) * SMALL / pixels / 2
+        where = max(start, min(where, end - len(text) * SMALL / pixels))
         if where >= free.get(row, start):  # beside what is already written there; else its colour must do
             axes.text(where, row - 0.31, text, ha="left", va="bottom", fontsize=8.5, color=INK)
-            free[row] = where + (len(text) + 1) * LETTER / pixels
+            free[row] = where + (len(text) + 1) * SMALL / pixels
     axes.set_yticks(range(len(pointers)), pointers, fontsize=10)
     axes.set_ylim(len(pointers) - 0.5, -0.78)
     axes.tick_params(axis="y", length=0)

@@ -107,7 +107,9 @@ def draw_timeline(steps: Sequence[Step], path: str | Path, title: str = "") -> N
     if pointers:
         over = figure.add_axes((left, 0.965 - above, 0.98 - left, above - 0.035), sharex=axes)
         draw_pointers(over, spans, pointers)
-    figure.legend(loc="lower center", ncols=9, fontsize=10.5, frameon=False)
+    entries = sum(len(one.get_legend_handles_labels()[0]) for one in figure.axes)
+    columns = entries if entries <= 11 else (entries + 1) // 2
+    figure.legend(loc="lower center", ncols=columns, fontsize=10, frameon=False, columnspacing=1.4)
     save(figure, str(path))
 
 

@@ -19,6 +19,10 @@ OnError = Callable[[Exception, "Event | None"], object]
 """Called with the error and the event (None outside of one); ``event.here`` is the node whose handler raised."""
 
 
+Plan = list[tuple["Node", tuple["Subscription", ...], int]]
+"""The nodes whose handlers run for an event, in order, with these handlers and the phase."""
+
+
 def log_error(error: Exception, event: Event | None) -> None:
     """What happens to errors unless told otherwise: they are logged with the node's path and the event."""
     import logging  # slow to import, and seldom wanted
@@ -55,8 +59,21 @@ class Flow:
         self.events.append(event)
         if not self.listeners.get(kind) and reached is None:
             return False
-        plan: list[tuple[Node, tuple[Subscription, ...], int]] = []
-        # The whole way is fixed before the first handler runs: the path (law R3) and the handlers on it (law R4).
+        plan, upto = self.plan(kind, path)
+        stopped = self.run(event, plan, heard) if plan else None
+        if reached is not None:
+            self._note_reached(path, upto, stopped, reached)
+        if self.owed and not self.running:
+            self.pay()
+        return stopped is not None
+
+    @staticmethod
+    def plan(kind: str, path: list[Node]) -> tuple[Plan, int]:
+        """The handlers on the way there and back, and how far up the path the way back goes.
+
+        The whole way is fixed before the first handler runs: the path (law R3) and the handlers on it (law R4).
+        """
+        plan: Plan = []
         for node in path:
             table = node._capture
             if table is not None and kind in table:
@@ -70,25 +87,22 @@ class Flow:
             if (node._used is not None or node._carries is not None) and not node.carries_on(kind):
                 upto = index
                 break
-        stopped: tuple[Node, int] | None = None
-        if plan:
-            outer, self.running = self.running, True
-            try:
-                for node, subscriptions, phase in plan:
-                    event.here = node
-                    if self._run(event, node, subscriptions) and heard is not None:
-                        heard[node] = heard.get(node, 0) | phase
-                    if event.taker is not None:
-                        stopped = node, phase
-                        break
-            finally:
-                event.here = event.node
-                self.running = outer
-        if reached is not None:
-            self._note_reached(path, upto, stopped, reached)
-        if self.owed and not self.running:
-            self.pay()
-        return stopped is not None
+        return plan, upto
+
+    def run(self, event: Event, plan: Plan, heard: dict[Node, int] | None = None) -> tuple[Node, int] | None:
+        """Run the handlers of a plan until one takes the event: where that was, and in which phase."""
+        outer, self.running = self.running, True
+        try:
+            for node, subscriptions, phase in plan:
+                event.here = node
+                if self._run(event, node, subscriptions) and heard is not None:
+                    heard[node] = heard.get(node, 0) | phase
+                if event.taker is not None:
+                    return node, phase
+        finally:
+            event.here = event.node
+            self.running = outer
+        return None
 
     def tell(self, event: Event) -> None:
         """Send an event to its target alone: enter, leave, and what is owed to one node."""

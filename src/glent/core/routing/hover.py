@@ -14,7 +14,7 @@ if TYPE_CHECKING:
     from glent.core.routing.pointer import Pointer
     from glent.core.scene.node import Node
 
-__all__ = ["is_hot", "owe_leaves", "set_hover", "wanted"]
+__all__ = ["depth_over", "is_hot", "owe_leaves", "set_hover", "wanted"]
 
 _FIRST = {flag: MappingProxyType({"first": flag}) for flag in (True, False)}
 _LAST = {flag: MappingProxyType({"last": flag}) for flag in (True, False)}
@@ -33,12 +33,36 @@ def wanted(pointer: Pointer) -> dict[Node, None]:
     """What the pointer should hover where it is, by who holds it (laws P2, P5, P11)."""
     if pointer.blind or pointer.away:
         return {}
-    nodes = union(pointer.offers)
     press = pointer.press
     if pointer.hold is not FREE and press is not None:
         # While a press is held only the path it landed on can be hovered.
-        return {node: None for node in press.path if node in nodes}
-    return nodes
+        path = press.path
+        depth = depth_over(pointer.offers, path)
+        hovered = pointer.hovered
+        if len(hovered) == depth + 1 and (depth < 0 or (path[depth] in hovered and path[0] in hovered)):
+            return hovered  # a path's nodes down to one depth, and all of them are hovered already
+        return dict.fromkeys(path[: depth + 1])
+    return union(pointer.offers)
+
+
+def depth_over(offers: list[Node], path: list[Node]) -> int:
+    """How far down a path its nodes are on the path of some offer: the depth of the last one, or -1 for none.
+
+    A path's depth is that of its last node; removed parts of a control have shortened it (law P2).
+    """
+    deepest = -1
+    last = len(path) - 1
+    for offer in offers:
+        node: Node | None = offer
+        while node is not None and node._depth > last:
+            node = node._parent
+        while node is not None and node is not path[node._depth]:
+            node = node._parent
+        if node is not None and node._depth > deepest:
+            deepest = node._depth
+            if deepest == last:
+                break
+    return deepest
 
 
 def set_hover(flow: Flow, pointer: Pointer, nodes: dict[Node, None], time: float) -> None:
@@ -48,7 +72,7 @@ def set_hover(flow: Flow, pointer: Pointer, nodes: dict[Node, None], time: float
     before its handlers run, so that whatever they do, every enter is matched by one leave (law P6).
     """
     hovered = pointer.hovered
-    if hovered.keys() == nodes.keys():
+    if nodes is hovered or hovered.keys() == nodes.keys():
         return
     leaves = [node for node in hovered if node not in nodes]
     leaves.sort(key=_depth, reverse=True)

@@ -78,6 +78,7 @@ class Pointer:
     __slots__ = (
         "away",
         "buttons",
+        "dragging",
         "grab",
         "hold",
         "hovered",
@@ -104,6 +105,8 @@ class Pointer:
         self.hold: Hold = FREE
         self.press: Press | None = None
         self.grab: Grab | None = None
+        self.dragging: Contact | None = None
+        """The contact by which it drags, if it does: its moves can go a shorter way."""
         self.jumped = False
         """Whether its next absolute sample adds no distance: it was locked, or warped (law P12)."""
         self.offers: list[Node] = []

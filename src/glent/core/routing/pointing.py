@@ -12,7 +12,7 @@ from glent.core.routing import reasons as because
 from glent.core.routing.gestures.drag import Drag
 from glent.core.routing.gestures.gestures import Gestures
 from glent.core.routing.picking import pick
-from glent.core.routing.pointer import FREE, NOBODY, SPENT, UI, WORLD, Hold, Pointer, bit_of
+from glent.core.routing.pointer import FREE, NOBODY, SPENT, UI, WORLD, Hold, Pointer, Press, bit_of
 from glent.core.routing.verdict import Verdict
 
 if TYPE_CHECKING:
@@ -88,7 +88,7 @@ class Pointing:
                 self.forget(pointer, time)
                 return verdict
         elif what == "move":
-            verdict = self._moved(pointer, what, time)
+            verdict = self.moved_on(pointer, what, time)
         elif what == "release":
             if contact is not None and contact.open and button == contact.button and step != (0.0, 0.0):
                 self.gestures.moved(contact)
@@ -98,12 +98,12 @@ class Pointing:
                 return verdict
         elif pointer.buttons:
             pointer.buttons |= bit
-            verdict = self._moved(pointer, what, time)
+            verdict = self.moved_on(pointer, what, time)
         else:
             verdict = presses.press(self, pointer, button, time)
             if lifts:
                 verdict._lifts = lifts
-        self._hover_after(pointer)
+        self.hover_after(pointer)
         if what == "move":
             self._remember_idle(pointer)
         return verdict
@@ -149,7 +149,7 @@ class Pointing:
             self._remember_idle(pointer)
         return Verdict(because.WORLD_HELD, what, True)
 
-    def _moved(self, pointer: Pointer, what: str, time: float) -> Verdict:
+    def moved_on(self, pointer: Pointer, what: str, time: float) -> Verdict:
         """A move, or a further button, of a pointer that the world does not hold."""
         held = pointer.press
         if pointer.hold is FREE:
@@ -163,18 +163,22 @@ class Pointing:
                     return self.abandon(pointer, contact, what)
                 if what == "move":
                     self.gestures.moved(contact)
-                winner = contact.winner
-                if winner is not None:
-                    verdict = Verdict(because.GESTURE, what, owner=held.owner, about=winner.name)
-                    verdict._gesture = winner.name
-                    return verdict
-                if pointer.press is not held:
-                    return Verdict(because.SPENT, what, about=pointer.spent_by)
+                if contact.winner is not None or pointer.press is not held:
+                    return self.answer(pointer, held, contact, what)
             if what != "move" or _anyone_listens(held.path):
                 presses.send_move(self.flow, pointer, held, time)
             return Verdict(because.HELD, what, owner=owner)
         if pointer.hold is NOBODY and held is not None:
             return Verdict(because.DISABLED, what, about=held.target)
+        return Verdict(because.SPENT, what, about=pointer.spent_by)
+
+    def answer(self, pointer: Pointer, held: Press, contact: Contact, what: str) -> Verdict:
+        """The verdict once a contest has taken a sample: a gesture has the pointer, or handlers have ended it."""
+        winner = contact.winner
+        if winner is not None:
+            verdict = Verdict(because.GESTURE, what, owner=held.owner, about=winner.name)
+            verdict._outcome = (winner.name, (), None)
+            return verdict
         return Verdict(because.SPENT, what, about=pointer.spent_by)
 
     def abandon(self, pointer: Pointer, contact: Contact, what: str) -> Verdict:
@@ -202,10 +206,15 @@ class Pointing:
         offers = pick(scene, *pointer.pos, pointer.kind) if not pointer.away else []
         if offers == pointer.offers and pointer.hovered_for is pointer.hold:
             return
+        self.offers_changed(pointer, offers)
+
+    def offers_changed(self, pointer: Pointer, offers: list[Node]) -> None:
+        """Other nodes lie where a pointer is now."""
+        scene = self.scene
         pointer.offers = offers
         held = pointer.press
         if held is not None:
-            held.inside = presses.is_over(pointer, held.owner)
+            held.inside = hover.depth_over(offers, held.path) >= held.owner._depth
         version = scene.version
         self.set_hover(pointer)
         if scene.version != version:
@@ -226,7 +235,7 @@ class Pointing:
         if not pointer.away:
             pointer.offers = pick(self.scene, *pointer.pos, pointer.kind)
 
-    def _hover_after(self, pointer: Pointer) -> None:
+    def hover_after(self, pointer: Pointer) -> None:
         """Hover after a press, a release or a move has been routed: who holds the pointer may have changed."""
         if self.seen != self.scene.version:
             self._pick_again(pointer)
@@ -335,7 +344,7 @@ class Pointing:
         pointer.offers = pick(self.scene, *pointer.pos, pointer.kind) if not pointer.away else []
         pointer.picked = self.scene.version
         if held is not None:
-            held.inside = presses.is_over(pointer, held.owner)
+            held.inside = hover.depth_over(pointer.offers, held.path) >= held.owner._depth
         self.set_hover(pointer)
 
     def removed(self, nodes: list[Node]) -> None:

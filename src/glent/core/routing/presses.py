@@ -95,7 +95,7 @@ def _owned(pointing: Pointing, pointer: Pointer, candidate: Press, event: Event,
         contact = candidate.contact
         if contact is not None:
             everyone = [contact.winner] if contact.winner is not None else contact.candidates
-            verdict._contest = tuple((one.name, one.node.path) for one in everyone)
+            verdict._outcome = (None, tuple((one.name, one.node.path) for one in everyone), None)
     return verdict
 
 
@@ -171,13 +171,12 @@ def _release_contact(pointing: Pointing, pointer: Pointer, contact: Contact, ver
     winner = contact.winner
     pointing.gestures.released(contact)
     if winner is not None:
-        verdict._gesture = winner.name
+        verdict._outcome = (winner.name, (), contact.drop)
         verdict._owner = winner.node
         verdict._reason, verdict._about = because.GESTURE, winner.name
         if contact.ending:
             verdict._reason = because.ENDED
             verdict._about = f"{winner.name} of {winner.node.path}: {contact.ending}"
-            verdict._drop = contact.drop
 
 
 def _end(flow: Flow, pointer: Pointer, held: Press, time: float) -> None:

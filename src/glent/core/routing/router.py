@@ -13,6 +13,7 @@ from glent.core.input.samples import KeySample, PointerSample, Sample, WheelSamp
 from glent.core.input.validate import check, check_number, check_time, is_plain
 from glent.core.routing import grab, presses, singly
 from glent.core.routing.flow import Flow, OnError
+from glent.core.routing.gestures.follow import follow
 from glent.core.routing.keys import Keys
 from glent.core.routing.picking import Hit, hits_at, pick
 from glent.core.routing.pointing import Pointing
@@ -24,8 +25,10 @@ from glent.core.routing.windowing import route_window
 
 if TYPE_CHECKING:
     from glent.core.routing.event import Event
+    from glent.core.routing.gestures.contact import Contact
     from glent.core.routing.gestures.gestures import Gestures
     from glent.core.routing.grab import Grab
+    from glent.core.routing.pointer import Pointer
     from glent.core.scene.node import Node
     from glent.core.scene.scene import Scene
 
@@ -76,7 +79,10 @@ class Router:
         if sample.__class__ is PointerSample and is_plain(sample, self._pointing.now):
             if self._pointing.seen == self.scene.version and sample.time < self._timers.next_due and not self._running:
                 pointer = self._pointing.pointers.get(sample.pointer)
-                if pointer is not None and pointer.idle is not None and sample.action == "move":
+                if pointer is not None and pointer.dragging is not None and sample.action == "move":
+                    if not pointer.jumped:
+                        return self._follow(pointer, pointer.dragging, sample)
+                elif pointer is not None and pointer.idle is not None and sample.action == "move":
                     # The commonest sample by far: if it changes nothing, the last answer stands.
                     x, y = sample.x, sample.y
                     blind = pointer.blind
@@ -245,6 +251,23 @@ class Router:
         finally:
             self._busy = False
             if self._queue:  # something that is no Exception came through: what was promised cannot be kept
+                self._queue.clear()
+        return verdict
+
+    def _follow(self, pointer: Pointer, contact: Contact, sample: PointerSample) -> Verdict:
+        """A drag goes on: :meth:`_outermost`, the short way."""
+        self._busy = True
+        try:
+            verdict = follow(self._pointing, pointer, contact, sample)
+            flow = self._flow
+            if flow.events:
+                verdict._events = tuple(flow.events)
+                flow.events = []
+            if self._queue or self._settle_wanted:
+                verdict._inner = self._route_queued()
+        finally:
+            self._busy = False
+            if self._queue:
                 self._queue.clear()
         return verdict
 

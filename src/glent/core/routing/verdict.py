@@ -15,6 +15,12 @@ if TYPE_CHECKING:
 __all__ = ["Verdict"]
 
 
+Outcome = tuple[str | None, tuple[tuple[str, str], ...], "Drop | None"]
+"""The gesture that has the pointer, who competes for a press, and what fell to the world: mostly nothing of it."""
+
+NOTHING: Outcome = (None, (), None)
+
+
 class Verdict:
     """The answer for one sample. It is sealed when ``feed`` returns it and never changes again; equal answers to idle
     moves may be one shared verdict.
@@ -25,12 +31,10 @@ class Verdict:
 
     __slots__ = (
         "_about",
-        "_contest",
-        "_drop",
         "_events",
-        "_gesture",
         "_inner",
         "_lifts",
+        "_outcome",
         "_owner",
         "_reason",
         "_what",
@@ -55,9 +59,7 @@ class Verdict:
         self._events = events
         self._lifts = lifts
         self._inner: tuple[Verdict, ...] = ()
-        self._drop: Drop | None = None
-        self._gesture: str | None = None
-        self._contest: tuple[tuple[str, str], ...] = ()
+        self._outcome = NOTHING
 
     def _seal(self, other: Verdict) -> None:
         for name in Verdict.__slots__:
@@ -122,19 +124,19 @@ class Verdict:
     def drop(self) -> Drop | None:
         """What this release let fall to the world, with its payload and where; else None (law G3)."""
         self._sealed()
-        return self._drop
+        return self._outcome[2]
 
     @property
     def gesture(self) -> str | None:
         """The gesture that :attr:`owner` has the pointer for, once one has won: ``drag``, ``scroll``, … (law G5)."""
         self._sealed()
-        return self._gesture
+        return self._outcome[0]
 
     @property
     def contest(self) -> tuple[tuple[str, str], ...]:
         """Of a press: who competes for it, as gesture and node path, inner to outer; empty if it can only be a tap."""
         self._sealed()
-        return self._contest
+        return self._outcome[1]
 
     @property
     def inner(self) -> tuple[Verdict, ...]:

@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING, Any
 from glent.core.errors import SceneError
 from glent.core.input.feel import checked_feel
 from glent.core.scene import checks
-from glent.core.scene.kinds import GESTURES
+from glent.core.scene.kinds import GESTURES, TARGETED
 
 if TYPE_CHECKING:
     from glent.core.scene.scene import Scene
@@ -58,12 +58,13 @@ class GestureAttributes:
     :ivar feel: fields of :class:`Feel` that are otherwise for this node and what is below it, by name.
     """
 
-    __slots__ = ("_gestures", "_traits")
+    __slots__ = ("_gestures", "_target", "_traits")
 
     def __init__(self) -> None:
         self._traits = _PLAIN
         self._gestures: frozenset[str] | None = None
         """The gestures that it asks for, or None."""
+        self._target = False
 
     @property
     def path(self) -> str:
@@ -94,12 +95,7 @@ class GestureAttributes:
     @property
     def is_target(self) -> bool:
         """Whether something can be dropped here, or at least dragged over it (law G3)."""
-        return (
-            self._traits.accepts is not None
-            or self.listens("drop")
-            or self.listens("drag_enter")
-            or self.listens("drag_leave")
-        )
+        return self._target
 
     def _derive_gestures(self) -> None:
         names = {gesture for kind, gesture in GESTURES.items() if self.listens(kind)}
@@ -108,6 +104,7 @@ class GestureAttributes:
         if self._traits.recognisers:
             names.add("own")
         self._gestures = frozenset(names) if names else None
+        self._target = self._traits.accepts is not None or any(map(self.listens, TARGETED))
 
     def _set_traits(self, where: str, **given: Any) -> None:
         """Check and set some of them. A refused one changes nothing."""

@@ -6,7 +6,7 @@ import re
 
 from glent.core.errors import KindError
 
-__all__ = ["CLAIMS_PRESS", "GESTURES", "KINDS", "MAKES_SOLID", "check_kind"]
+__all__ = ["CLAIMS_PRESS", "GESTURES", "KINDS", "MAKES_SOLID", "TARGETED", "check_kind"]
 
 KINDS = (
     "enter",
@@ -55,6 +55,9 @@ GESTURES = {
     "swipe": "swipe",
 }
 """Kinds that a press may become, each with the gesture that a listener for it asks for (law G5)."""
+
+TARGETED = frozenset({"drag_enter", "drag_leave", "drop"})
+"""Kinds that only a target of a drag and drop hears (law G3)."""
 
 _HOLD_DRAG_SCROLL = frozenset(GESTURES) - {"pinch", "swipe"}
 

@@ -10,7 +10,7 @@ from glent.core.scene import checks
 from glent.core.scene.attributes import Attributes
 from glent.core.scene.extent import scroll_range
 from glent.core.scene.handlers import PHASES, Handler, Subscription
-from glent.core.scene.kinds import GESTURES, MAKES_SOLID, check_kind
+from glent.core.scene.kinds import GESTURES, MAKES_SOLID, TARGETED, check_kind
 
 if TYPE_CHECKING:
     from glent.core.geometry.affine import Affine, Box
@@ -281,7 +281,7 @@ class Node(Attributes):
         if scene is not None:
             scene.listeners[kind] = scene.listeners.get(kind, 0) + by
             scene.version += 1
-            if kind in GESTURES:
+            if kind in GESTURES or kind in TARGETED:
                 self._derive_gestures()
             if self._solidity is None and kind in MAKES_SOLID:
                 self._derive()

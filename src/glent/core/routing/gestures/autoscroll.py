@@ -15,31 +15,30 @@ __all__ = ["Autoscroll"]
 
 
 class Autoscroll:
-    """The scroll area that one drag and drop is near the edge of, and how fast it scrolls."""
+    """The scroll area that one drag and drop is near the edge of, and how fast it scrolls.
 
-    __slots__ = ("_contact", "_drag", "_node", "_speed", "_time")
+    :ivar node: the area that scrolls now, or None.
+    """
+
+    __slots__ = ("_contact", "_drag", "_speed", "_time", "node")
 
     def __init__(self, drag: Drag, contact: Contact) -> None:
         self._drag = drag
         self._contact = contact
-        self._node: Node | None = None
+        self.node: Node | None = None
         self._speed = (0.0, 0.0)
         self._time = 0.0
 
-    def consider(self, hits: list[Node]) -> None:
-        """Whether one of the scroll areas at these hits is to be scrolled from now on."""
-        for hit in hits:
-            node: Node | None = hit
-            while node is not None:
-                if node.scrolls and node.is_enabled:
-                    speed = self._speed_in(node)
-                    if speed != (0.0, 0.0):
-                        if self._node is None:
-                            self._time = self._drag._gestures.now
-                            self._drag._gestures.running[self] = None
-                        self._node, self._speed = node, speed
-                        return
-                node = node._parent
+    def consider(self, areas: list[Node]) -> None:
+        """Whether one of these scroll areas, which lie where the pointer is, is to be scrolled from now on."""
+        for node in areas:
+            speed = self._speed_in(node)
+            if speed != (0.0, 0.0):
+                if self.node is None:
+                    self._time = self._drag._gestures.now
+                    self._drag._gestures.running[self] = None
+                self.node, self._speed = node, speed
+                return
         self.stop()
 
     def _speed_in(self, node: Node) -> tuple[float, float]:
@@ -70,7 +69,7 @@ class Autoscroll:
 
     def passed(self, time: float) -> None:
         """Scroll by as much as the time since the last look is worth."""
-        node, seconds = self._node, time - self._time
+        node, seconds = self.node, time - self._time
         self._time = time
         if node is None or node._scene is None or not self._contact.open:
             self.stop()
@@ -85,5 +84,5 @@ class Autoscroll:
 
     def stop(self) -> None:
         """Scroll no more."""
-        self._node = None
+        self.node = None
         self._drag._gestures.running.pop(self, None)

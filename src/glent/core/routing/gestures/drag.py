@@ -4,16 +4,19 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING, Any
 
-from glent.core.routing.event import DragStart
+from glent.core.routing.event import DragStart, Event
 from glent.core.routing.gestures.autoscroll import Autoscroll
 from glent.core.routing.gestures.contact import Drop
 from glent.core.routing.gestures.recogniser import Recogniser
 from glent.core.routing.gestures.targets import Targets
+from glent.core.scene.space import into
 
 if TYPE_CHECKING:
+    from glent.core.routing.flow import Plan
     from glent.core.routing.gestures.contact import Contact
     from glent.core.routing.gestures.gestures import Gestures
     from glent.core.scene.node import Node
+    from glent.core.scene.scene import Scene
 
 __all__ = ["Drag"]
 
@@ -36,12 +39,15 @@ class Drag(Recogniser):
         """What became of it, once it has ended."""
         self._x = self._y = 0.0
         self._started = False
+        self._known = -1
+        self._axes = (1.0, 0.0, 0.0, 1.0)
+        self._plan: Plan = []
         self._targets: Targets | None = None
         self._autoscroll: Autoscroll | None = None
 
     def moved(self, contact: Contact) -> None:
         if self.won:
-            self._drag(contact, contact.step)
+            self.go_on(contact, *contact.step)
         elif contact.distance > self.threshold(contact) and self._comes_too_soon(contact):
             self.give_up(contact)
         else:
@@ -85,25 +91,60 @@ class Drag(Recogniser):
 
     def claimed(self) -> None:
         for contact in list(self.contacts):
-            self._drag(contact, contact.travel)
+            self.go_on(contact, *contact.travel)
 
-    def _drag(self, contact: Contact, step: tuple[float, float]) -> None:
-        dx, dy = self._gestures.into(self.node, step)
+    def go_on(self, contact: Contact, right: float, down: float) -> None:
+        """The pointer went on by a distance on the screen, in logical pixels."""
+        node = self.node
+        scene = node._scene
+        if scene is None:
+            return
+        if self._known != scene.version:
+            self._look_up(scene, contact)
+        ax, ay, bx, by = self._axes
+        dx, dy = ax * right + bx * down, ay * right + by * down
         self._x += dx
         self._y += dy
-        if self._targets is not None:
-            self._targets.look(contact)
-            if not self.won:
-                return
-            if self._autoscroll is not None:
-                self._autoscroll.consider(self._targets.hits)
-        self.send("drag", contact, **self._data(dx, dy))
+        targets = self._targets
+        if targets is not None:
+            if targets.covered or targets.version != scene.version or targets.seen != contact._pointer.offers:
+                targets.look(contact)
+                if not self.won:
+                    return
+            scrolling = self._autoscroll
+            if scrolling is not None and (targets.areas or scrolling.node is not None):
+                scrolling.consider(targets.areas)
+        plan = self._plan
+        if plan:
+            pointer, flow = contact._pointer, self._gestures.flow
+            data = self._data(dx, dy)
+            button, buttons = contact.press.button, pointer.buttons
+            event = Event("drag", node, pointer.name, contact.time, pointer.pos, button, buttons, 0, data)
+            flow.events.append(event)
+            flow.run(event, plan)
+            if flow.owed and not flow.running:
+                flow.pay()
+
+    def _look_up(self, scene: Scene, contact: Contact) -> None:
+        """What stays the same as long as the scene does."""
+        self._known = scene.version
+        # Where both axes of the screen go in the node's space (law G7).
+        self._axes = (*into(self.node, 1.0, 0.0), *into(self.node, 0.0, 1.0))
+        self._plan = self._gestures.flow.plan("drag", contact.press.path)[0]
 
     def _data(self, dx: float, dy: float) -> dict[str, Any]:
-        data: dict[str, Any] = {"dx": dx, "dy": dy, "x": self._x, "y": self._y}
-        if self._targets is not None:
-            data.update(payload=self._targets.payload, target=self._targets.found, answer=self._targets.answer)
-        return data
+        targets = self._targets
+        if targets is None:
+            return {"dx": dx, "dy": dy, "x": self._x, "y": self._y}
+        return {
+            "dx": dx,
+            "dy": dy,
+            "x": self._x,
+            "y": self._y,
+            "payload": targets.payload,
+            "target": targets.found,
+            "answer": targets.answer,
+        }
 
     def look_again(self, contact: Contact) -> None:
         """The content under a still pointer has scrolled: other targets may lie there."""

@@ -81,10 +81,10 @@ class Gestures:
         """A distance on the screen, in logical pixels, in the space of a node (law G7)."""
         return into(node, *vector)
 
-    def send(self, event: Event) -> None:
-        """Send an event to its node, along its path."""
+    def send(self, event: Event, path: list[Node] | None = None) -> None:
+        """Send an event to its node, along its path, if that is known already."""
         if event.node._scene is not None:
-            self.flow.send(event, event.node.line())
+            self.flow.send(event, path if path is not None else event.node.line())
 
     # -- a press begins ----------------------------------------------------------------------------------------------
 
@@ -105,7 +105,7 @@ class Gestures:
 
     def begin_again(self, contact: Contact, node: Node) -> None:
         """A gesture is over and its pointer still down: what can begin on the way competes anew, without a tap."""
-        contact.winner = None
+        contact.winner = contact._pointer.dragging = None
         contact._anew()
         if contact.open and node._scene is not None:
             found = self._candidates(contact._pointer, node.line(), _ON_THE_WAY)
@@ -188,6 +188,7 @@ class Gestures:
         one.won = True
         for contact in contacts:
             before, contact.winner = contact.winner, one
+            contact._pointer.dragging = None
             losers = [other for other in contact.candidates if other is not one]
             # Those who wait for more fingers on this node, or within it, may still take over.
             waiting = [other for other in losers if other.pointers > 1 and other.node.is_within(one.node)]
@@ -202,6 +203,9 @@ class Gestures:
         if not any(contact.open and contact.winner is one for contact in contacts):
             return False  # what the losers' handlers did has cost it all of them
         one.claimed()
+        for contact in one.contacts:
+            if isinstance(one, Drag) and contact.open and contact.winner is one:
+                contact._pointer.dragging = contact
         return True
 
     def _is_able(self, one: Recogniser) -> bool:
@@ -238,8 +242,7 @@ class Gestures:
 
     def released(self, contact: Contact) -> None:
         """The button that began a contact is up: the winner is told, or, where there is none, it was a tap."""
-        contact.open = False
-        contact.press.contact = None
+        _close(contact)
         winner = contact.winner
         if winner is not None:
             winner.released(contact)
@@ -253,8 +256,7 @@ class Gestures:
         """A contact is over without a release."""
         if not contact.open:
             return
-        contact.open = False
-        contact.press.contact = None
+        _close(contact)
         if contact.winner is not None:
             self._forget(contact.winner, contact, why)
         for one in list(contact.candidates):
@@ -267,8 +269,7 @@ class Gestures:
         if contact.winner is not None and contact.winner not in concerned:
             concerned.append(contact.winner)
         if everything:
-            contact.open = False
-            contact.press.contact = None
+            _close(contact)
         for one in concerned:
             if everything or one.node in gone:
                 if one in contact.candidates:
@@ -285,3 +286,8 @@ class Gestures:
         for one in list(self.running):
             if one in self.running:
                 one.passed(time)
+
+
+def _close(contact: Contact) -> None:
+    contact.open = False
+    contact.press.contact = contact._pointer.dragging = None

@@ -33,18 +33,36 @@ class Targets:
     """The targets of one drag and drop.
 
     :ivar hits: what lies where the pointer is, the source and what is below it left out, down to the first solid.
-    :ivar entered: the targets it is over, outermost first: those that refuse, and perhaps one around them that accepts.
+    :ivar seen: the offers that were last looked at, in the scene's ``version``; ``covered``: whether the source lay among
+        them, so that what is beneath it must be looked for anew.
+    :ivar areas: the scroll areas on the way to these.
+    :ivar entered: the targets it is over, outermost first: those that refuse, and perhaps one around that accepts.
     :ivar found: the one that accepts, or None. :ivar answer: why the innermost one refused.
     """
 
-    __slots__ = ("_gestures", "_source", "_version", "answer", "entered", "found", "hits", "payload")
+    __slots__ = (
+        "_gestures",
+        "_source",
+        "answer",
+        "areas",
+        "covered",
+        "entered",
+        "found",
+        "hits",
+        "payload",
+        "seen",
+        "version",
+    )
 
     def __init__(self, source: Node, payload: Any, gestures: Gestures) -> None:
         self._source = source
         self._gestures = gestures
-        self._version = -1
+        self.version = -1
         self.payload = payload
         self.hits: list[Node] = []
+        self.areas: list[Node] = []
+        self.seen: list[Node] = []
+        self.covered = False
         self.entered: list[Node] = []
         self.found: Node | None = None
         self.answer = ""
@@ -60,15 +78,21 @@ class Targets:
         scene = source._scene
         if scene is None:
             return
-        scene._index.refresh()
-        hits = pick(scene, *contact.pos, contact.kind)
-        if (hits and hits[0].is_within(source)) or any(
-            node.is_within(source) for node in hits
-        ):  # the source lies on top, as it mostly does: look beneath it
-            hits = _beneath(source, pick(scene, *contact.pos, contact.kind, deep=True))
-        if hits == self.hits and self._version == scene.version:
+        pointer = contact._pointer
+        if pointer.picked == scene.version:
+            hits = pointer.offers  # found for hover already
+        else:
+            scene._index.refresh()
+            hits = pick(scene, *contact.pos, contact.kind)
+        known = self.version == scene.version
+        if known and hits == self.seen and not self.covered:
             return
-        self._version = scene.version
+        self.version, self.seen = scene.version, hits
+        self.covered = any(node.is_within(source) for node in hits)
+        if self.covered:  # the source lies there, as it mostly does: look beneath it
+            hits = _beneath(source, pick(scene, *contact.pos, contact.kind, deep=True))
+            if known and hits == self.hits:
+                return
         self._go_to(contact, hits)
 
     def look_at(self, contact: Contact, node: Node) -> None:
@@ -77,6 +101,7 @@ class Targets:
 
     def _go_to(self, contact: Contact, hits: list[Node]) -> None:
         self.hits = hits
+        self.areas = _areas_at(hits)
         chain, found, answer = self._search(hits)
         self.found, self.answer = found, answer
         if chain != self.entered:
@@ -90,7 +115,7 @@ class Targets:
             answer = ""
             node: Node | None = hit
             while node is not None and found is None:
-                if node.is_target and node.is_enabled:
+                if node._target and node.is_enabled:
                     accepted, reason = self._ask(node)
                     if not chain:
                         answer = reason
@@ -168,7 +193,19 @@ class Targets:
             self._gestures.flow.owed.append(self._event("drag_leave", node, contact))
         if self.found in gone:
             self.found = None
-        self._version = -1
+        self.version = -1
+
+
+def _areas_at(hits: list[Node]) -> list[Node]:
+    """The scroll areas on the paths of these hits, front to back, inner to outer."""
+    found: dict[Node, None] = {}
+    for hit in hits:
+        node: Node | None = hit
+        while node is not None:
+            if node._traits.scrolls and node.is_enabled:
+                found[node] = None
+            node = node._parent
+    return list(found)
 
 
 def _beneath(source: Node, hits: list[Node]) -> list[Node]:
