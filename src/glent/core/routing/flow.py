@@ -108,6 +108,8 @@ class Flow:
         """Send an event to its target alone: enter, leave, and what is owed to one node."""
         node, kind = event.node, event.kind
         self.events.append(event)
+        if not self.owed and node._capture is None and (node._bubble is None or kind not in node._bubble):
+            return
         plan = [table[kind] for table in (node._capture, node._bubble) if table is not None and kind in table]
         if plan:
             outer, self.running = self.running, True

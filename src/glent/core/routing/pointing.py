@@ -214,7 +214,10 @@ class Pointing:
         pointer.offers = offers
         held = pointer.press
         if held is not None:
-            held.inside = hover.depth_over(offers, held.path) >= held.owner._depth
+            depth = hover.depth_over(offers, held.path)
+            held.inside = depth >= held.owner._depth
+            if pointer.hovered_for is UI and pointer.hold is UI and len(pointer.hovered) == depth + 1:
+                return  # of the path that holds it, it hovers as much as before
         version = scene.version
         self.set_hover(pointer)
         if scene.version != version:

@@ -33,14 +33,15 @@ class Targets:
     """The targets of one drag and drop.
 
     :ivar hits: what lies where the pointer is, the source and what is below it left out, down to the first solid.
-    :ivar seen: the offers that were last looked at, in the scene's ``version``; ``covered``: whether the source lay among
-        them, so that what is beneath it must be looked for anew.
+    :ivar seen: the offers that were last looked at, in the scene's ``version``; ``covered``: whether the source lay
+        among them, so that what is beneath it must be looked for anew.
     :ivar areas: the scroll areas on the way to these.
     :ivar entered: the targets it is over, outermost first: those that refuse, and perhaps one around that accepts.
     :ivar found: the one that accepts, or None. :ivar answer: why the innermost one refused.
     """
 
     __slots__ = (
+        "_answers",
         "_gestures",
         "_source",
         "answer",
@@ -63,6 +64,7 @@ class Targets:
         self.areas: list[Node] = []
         self.seen: list[Node] = []
         self.covered = False
+        self._answers: dict[Node, tuple[bool, str]] = {}
         self.entered: list[Node] = []
         self.found: Node | None = None
         self.answer = ""
@@ -101,32 +103,43 @@ class Targets:
 
     def _go_to(self, contact: Contact, hits: list[Node]) -> None:
         self.hits = hits
-        self.areas = _areas_at(hits)
-        chain, found, answer = self._search(hits)
-        self.found, self.answer = found, answer
+        areas: list[Node] = []
+        first: Node | None = None
+        for hit in hits:
+            node: Node | None = hit
+            while node is not None:
+                if first is None and node._target and node.is_enabled:
+                    first = node
+                if node._traits.scrolls and node not in areas and node.is_enabled:
+                    areas.append(node)
+                node = node._parent
+        self.areas = areas
+        if first is None and not self.entered:
+            self.found, self.answer = None, ""
+            return
+        chain = self._ask_up(first)
         if chain != self.entered:
             self._cross_over(contact, chain)
 
-    def _search(self, hits: list[Node]) -> tuple[list[Node], Node | None, str]:
-        """The targets at these hits, outermost first, the accepting one, and the innermost one's answer."""
-        for hit in hits:
-            chain: list[Node] = []
-            found: Node | None = None
-            answer = ""
-            node: Node | None = hit
-            while node is not None and found is None:
-                if node._target and node.is_enabled:
-                    accepted, reason = self._ask(node)
-                    if not chain:
-                        answer = reason
-                    chain.append(node)
-                    if accepted:
-                        found = node
-                node = node._parent
-            if chain:  # a target that refuses covers what lies beneath it
-                chain.reverse()
-                return chain, found, answer
-        return [], None, ""
+    def _ask_up(self, first: Node | None) -> list[Node]:
+        """Ask the innermost target, and up its path until one accepts; those that were asked, outermost first.
+
+        A target that refuses covers what lies beneath it.
+        """
+        self.found, self.answer = None, ""
+        self._answers.clear()
+        chain: list[Node] = []
+        node = first
+        while node is not None and self.found is None:
+            if node._target and node.is_enabled:
+                accepted, reason = self._answers[node] = self._ask(node)
+                if node is first:
+                    self.answer = reason
+                chain.insert(0, node)
+                if accepted:
+                    self.found = node
+            node = node._parent
+        return chain
 
     def _ask(self, node: Node) -> tuple[bool, str]:
         try:
@@ -144,42 +157,35 @@ class Targets:
 
     def _cross_over(self, contact: Contact, chain: list[Node]) -> None:
         # Booked one by one before the handlers run, so every enter has its leave whatever they do (law P6).
-        for node in reversed([one for one in self.entered if one not in chain]):
-            if node in self.entered:
-                self.entered.remove(node)
-                self._tell("drag_leave", node, contact)
+        entered = self.entered
+        for node in entered[::-1]:
+            if node not in chain and node in entered:
+                entered.remove(node)
+                self._gestures.flow.tell(self._event("drag_leave", node, contact, self._data()))
         for node in chain:
+            if node in entered or node._scene is None:
+                continue
             if not contact.open and contact.press.contact is not None:
                 return
-            if node not in self.entered and node._scene is not None:
-                self.entered.append(node)
-                self.entered.sort(key=lambda one: one._depth)
-                self._tell("drag_enter", node, contact)
+            entered.append(node)
+            if len(entered) > 1:
+                entered.sort(key=_depth)
+            accepted, answer = self._answers[node]
+            data = {"payload": self.payload, "source": self._source, "accepted": accepted, "answer": answer}
+            self._gestures.flow.tell(self._event("drag_enter", node, contact, data))
 
-    def _event(self, kind: str, node: Node, contact: Contact) -> Event:
+    def _event(self, kind: str, node: Node, contact: Contact, data: dict[str, Any]) -> Event:
         pointer = contact._pointer
-        data: dict[str, Any] = {"payload": self.payload, "source": self._source}
-        if kind == "drag_enter":
-            data["accepted"], data["answer"] = self._ask(node)
-        return Event(
-            kind,
-            node,
-            pointer.name,
-            self._gestures.now,
-            pointer.pos,
-            contact.button,
-            pointer.buttons,
-            0,
-            data,
-        )
+        now = self._gestures._pointing.now
+        return Event(kind, node, pointer.name, now, pointer.pos, contact.press.button, pointer.buttons, 0, data)
 
-    def _tell(self, kind: str, node: Node, contact: Contact) -> None:
-        self._gestures.flow.tell(self._event(kind, node, contact))
+    def _data(self) -> dict[str, Any]:
+        return {"payload": self.payload, "source": self._source}
 
     def drop(self, contact: Contact) -> None:
         """Let the target that accepts have it."""
         if self.found is not None:
-            self._gestures.send(self._event("drop", self.found, contact))
+            self._gestures.send(self._event("drop", self.found, contact, self._data()))
 
     def leave_all(self, contact: Contact) -> None:
         """It is over: leave what was entered, deepest first."""
@@ -190,22 +196,14 @@ class Targets:
         """Book the leaves of nodes that are no longer targets of this (law P6)."""
         for node in reversed([one for one in self.entered if one in gone]):
             self.entered.remove(node)
-            self._gestures.flow.owed.append(self._event("drag_leave", node, contact))
+            self._gestures.flow.owed.append(self._event("drag_leave", node, contact, self._data()))
         if self.found in gone:
             self.found = None
         self.version = -1
 
 
-def _areas_at(hits: list[Node]) -> list[Node]:
-    """The scroll areas on the paths of these hits, front to back, inner to outer."""
-    found: dict[Node, None] = {}
-    for hit in hits:
-        node: Node | None = hit
-        while node is not None:
-            if node._traits.scrolls and node.is_enabled:
-                found[node] = None
-            node = node._parent
-    return list(found)
+def _depth(node: Node) -> int:
+    return node._depth
 
 
 def _beneath(source: Node, hits: list[Node]) -> list[Node]:
