@@ -35,6 +35,7 @@ play: $(READY)
 
 shots: $(READY)
 	@$(BIN)/python examples/shots.py docs/screenshots
+	@$(BIN)/python examples/gesture_shots.py docs/gestures
 
 clean:
 	rm -rf $(VENV) build .pytest_cache .mypy_cache .ruff_cache .hypothesis .import_linter_cache

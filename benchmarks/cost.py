@@ -228,7 +228,7 @@ ROWS: list[tuple[str, Callable[[], float], str, float, float]] = [
     ("scroll a list of 10,000 rows one step, against 100 rows", scrolling, "×", 1.5, 1),
     ("pass-through map, 1280×800, 10,000 nodes", the_map, "hit tests", 50_000, 10_000),
     ("a drag of 10,000 samples over 120 drop targets: a sample", gestures.drag_over_slots, "idle moves", 3, 2),
-    ("the same over 10,000 nodes, a change at every fourth", gestures.drag_over_crowd, "idle moves", 4, 3),
+    ("the same over 10,000 nodes, another at every fourth sample", gestures.drag_over_crowd, "idle moves", 3, 2),
     ("ten fingers resting on buttons: a frame of ten samples", gestures.ten_touches, "idle moves", 12, 10),
     ("memory a node, index included", memory, "KiB", 1.5, 0.8),
     ("import glent, against import numpy", importing, "×", 1.6, 1.2),

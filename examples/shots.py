@@ -7,9 +7,9 @@ from pathlib import Path
 os.environ.setdefault("SDL_VIDEODRIVER", "dummy")
 os.environ.setdefault("PYGAME_HIDE_SUPPORT_PROMPT", "1")
 
-from glent.demo import SHIFT
+from glent.demo import RECORDINGS, SHIFT
 from glent.demo.window import Window
-from glent.demo.worlds import manned
+from glent.demo.worlds import manned, manned_quay
 from glent.diagnose import pass_map
 from glent.figures import draw_map, draw_timeline
 from glent.formats import read_recording, replay
@@ -37,6 +37,18 @@ def main(folder: Path) -> None:
     window.paint()
     pygame.image.save(window.surface, str(folder / "window.png"))
     pygame.quit()
+
+    router, quay = manned_quay()
+    window = Window(router, quay)
+    window.paint()
+    for sample in read_recording(RECORDINGS["crates"]).samples:
+        if sample.time < 1.02:  # the anvil is over a shelf that does not bear it
+            window.feed(sample)
+    window.paint()
+    pygame.image.save(window.surface, str(folder / "quay.png"))
+    pygame.quit()
+    steps = list(replay(manned_quay()[0], read_recording(RECORDINGS["chart"])))
+    draw_timeline(steps, folder / "quay-timeline.png", "At the chart: two fingers, a mouse, and who won each press")
 
 
 if __name__ == "__main__":

@@ -12,7 +12,7 @@ import pytest
 from glent.formats import read_scene
 
 ROOT = Path(__file__).parent.parent
-PAGES = ["README.md", "docs/laws.md", "docs/guide.md"]
+PAGES = ["README.md", "docs/laws.md", "docs/guide.md", "docs/gestures.md"]
 EXAMPLES = sorted(path.name for path in (ROOT / "examples").glob("*.py"))
 
 
@@ -40,14 +40,19 @@ def test_the_scene_file_in_the_docs_is_one(tmp_path: Path) -> None:
 
 @pytest.mark.parametrize("name", EXAMPLES)
 def test_examples_run_headless(name: str, tmp_path: Path) -> None:
-    words = [str(tmp_path)] if name == "shots.py" else []
+    words = [str(tmp_path)] if name.endswith("shots.py") else []
     done = subprocess.run(
         [sys.executable, ROOT / "examples" / name, *words], capture_output=True, text=True, timeout=120
     )
     assert done.returncode == 0, done.stderr
     assert "Traceback" not in done.stderr
     if name == "shots.py":
-        assert sorted(path.name for path in tmp_path.iterdir()) == ["map.png", "timeline.png", "window.png"]
+        made = {path.name for path in tmp_path.iterdir()}
+        assert made == {"map.png", "timeline.png", "window.png", "quay.png", "quay-timeline.png"}
+    elif name == "gesture_shots.py":
+        shown = set(re.findall(r"\]\(gestures/(.+?)\)", (ROOT / "docs/gestures.md").read_text()))
+        assert {path.name for path in tmp_path.iterdir()} == shown
+        assert {path.name for path in (ROOT / "docs/gestures").iterdir()} == shown
     else:
         assert done.stdout.strip()
 

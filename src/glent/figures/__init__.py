@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
+from glent.figures.gesture_strip import draw_strip
 from glent.figures.map_figure import draw_map
 from glent.figures.timeline_figure import draw_timeline
 
-__all__ = ["draw_map", "draw_timeline"]
+__all__ = ["draw_map", "draw_strip", "draw_timeline"]

@@ -18,7 +18,7 @@ SMALL = 6.4
 """How wide a letter is, in pixels, in a bar and above one, with some room."""
 
 
-def draw_pointers(axes: Any, spans: Sequence[Span], pointers: Sequence[str]) -> None:
+def draw_pointers(axes: Any, spans: Sequence[Span], pointers: Sequence[str], thick: float = 0.52) -> None:
     """Draw the bars; what a bar is too short to say stands in the legend by its colour."""
     seen: set[str] = set()
     start, end = axes.get_xlim()
@@ -33,7 +33,7 @@ def draw_pointers(axes: Any, spans: Sequence[Span], pointers: Sequence[str]) -> 
             row,
             width,
             left=span.start,
-            height=0.52,
+            height=thick,
             color=colour,
             edgecolor=INK,
             linewidth=0.8,
@@ -64,7 +64,7 @@ def draw_pointers(axes: Any, spans: Sequence[Span], pointers: Sequence[str]) -> 
         where = span.start + width / 2 - len(text) * SMALL / pixels / 2
         where = max(start, min(where, end - len(text) * SMALL / pixels))
         if where >= free.get(row, start):  # beside what is already written there; else its colour must do
-            axes.text(where, row - 0.31, text, ha="left", va="bottom", fontsize=8.5, color=INK)
+            axes.text(where, row - thick / 2 - 0.05, text, ha="left", va="bottom", fontsize=8.5, color=INK)
             free[row] = where + (len(text) + 1) * SMALL / pixels
     axes.set_yticks(range(len(pointers)), pointers, fontsize=10)
     axes.set_ylim(len(pointers) - 0.5, -0.78)

@@ -60,14 +60,19 @@ GESTURE_COLOURS = {
 OWN_GESTURE = "#2b2f36"
 
 
-def new_figure(left: float, width: float = 12.8, height: float = 8.0, top: float = 0.93) -> tuple[Any, Any]:
-    """A figure of 1280 × 800 pixels and axes in it that leave a part free at the left for labels; needs no display."""
+def new_figure(
+    left: float, width: float = 12.8, height: float = 8.0, top: float = 0.93, bottom: float = 0.15
+) -> tuple[Any, Any]:
+    """A figure, of 1280 × 800 pixels unless told otherwise, with axes that leave parts of it free; needs no display.
+
+    ``left``, ``top`` and ``bottom`` are where the axes end, in fractions of it; sizes are in inches of 100 pixels.
+    """
     from matplotlib.backends.backend_agg import FigureCanvasAgg
     from matplotlib.figure import Figure
 
     figure = Figure(figsize=(width, height), dpi=100, facecolor=PAPER)
     FigureCanvasAgg(figure)
-    return figure, figure.add_axes((left, 0.15, 0.98 - left, top - 0.15))
+    return figure, figure.add_axes((left, bottom, 0.98 - left, top - bottom))
 
 
 def save(figure: Any, path: str) -> None:

@@ -97,7 +97,7 @@ def _sync(pointing: Pointing, held: tuple[str, ...]) -> tuple[str, ...]:
         if unseen and pointer.hold is FREE:
             pointer.hold = SPENT
             pointer.spent_by = "its press happened while nobody was looking"
-        pointing.set_hover(pointer)
+        pointing.look_around(pointer)
     return lifts
 
 
