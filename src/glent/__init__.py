@@ -91,4 +91,4 @@ __all__ = [
     "WindowSample",
 ]
 
-__version__ = "0.1.0"
+__version__ = "0.2.0"

@@ -341,7 +341,7 @@ class Pointing:
     def _settle_one(self, pointer: Pointer) -> None:
         held = pointer.press
         if pointer.hold is UI and held is not None:
-            why = presses.is_gone(held)
+            why = presses.is_gone(pointer, held)
             if why:
                 self.cancel(pointer, SPENT, why, "vanished")
         pointer.offers = pick(self.scene, *pointer.pos, pointer.kind) if not pointer.away else []

@@ -301,13 +301,14 @@ def cancel_press(flow: Flow, pointer: Pointer, time: float, hold: Hold, why: str
         grab._end(why or "the device took the pointer away")
 
 
-def is_gone(held: Press) -> str:
-    """Why the owner of a press can no longer have it; empty if it can."""
+def is_gone(pointer: Pointer, held: Press) -> str:
+    """Why the owner of a press, or of a grab, can no longer have the pointer; empty if it can."""
     owner = held.owner
+    had = "had grabbed it" if pointer.grab is not None else "owned its press"
     if not owner.is_visible:
-        return f"{owner.path}, which owned its press, was hidden"
+        return f"{owner.path}, which {had}, was hidden"
     if not owner.is_enabled:
-        return f"{owner.path}, which owned its press, was disabled"
+        return f"{owner.path}, which {had}, was disabled"
     return ""
 
 
