@@ -21,6 +21,8 @@ class TooCloseError(Exception):
 
 def into(node: Node, vector: np.ndarray) -> np.ndarray:
     """A distance on the screen in the space of a node."""
+    if node.scene is None:  # handlers that interfere do not tell the model
+        return np.zeros(2)
     a, b, c, d, _, _ = node.scene.to_screen(node)
     matrix = np.array([[a, c], [b, d]]) / node.scene.scale
     return np.linalg.solve(matrix, vector) if abs(np.linalg.det(matrix)) > 1e-300 else np.zeros(2)

@@ -1,5 +1,6 @@
 from __future__ import annotations
 
+import csv
 import json
 import subprocess
 import sys
@@ -157,3 +158,41 @@ def test_import_glent_loads_the_core_alone() -> None:
     code = f"import glent, sys; print(sorted({{name.split('.')[0] for name in sys.modules}} & {outside}))"
     done = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True)
     assert done.stdout.strip() == "[]"
+
+
+@pytest.mark.parametrize("suffix", [".jsonl", ".csv", ".parquet"])
+def test_replay_writes_the_log_by_suffix(tmp_path: Path, suffix: str) -> None:
+    log = tmp_path / f"log{suffix}"
+    assert f"the event log is in {log}" in run("replay", "quay", "crates", "--log", log).replace("\n", "")
+    if suffix == ".jsonl":
+        rows = [json.loads(line) for line in log.read_text().splitlines()[1:]]
+    elif suffix == ".csv":
+        with log.open(newline="") as file:
+            rows = list(csv.DictReader(file))
+    else:
+        parquet = pytest.importorskip("pyarrow.parquet")
+        table = parquet.read_table(log)
+        assert table.schema.metadata[b"version"] == b"2"
+        rows = table.to_pylist()
+    drops = [row for row in rows if row["event"] == "drop"]
+    assert [row["node"] for row in drops] == ["quay/hold/shelf-2", "quay/hold/shelf-2"] or len(drops) == 2
+    data = drops[0]["data"] if suffix == ".jsonl" else json.loads(drops[0]["data"])
+    assert data == {"payload": "kelp", "source": "quay/hold/kelp"}
+    assert float(drops[0]["event_time"]) == float(drops[0]["time"])
+    assert {row["gesture"] or None for row in rows} == {None, "drag"}
+
+
+def test_logs_of_other_suffixes_and_tables_to_compare_with_are_refused(tmp_path: Path) -> None:
+    said = run("replay", "quay", "rope", "--log", tmp_path / "log.txt", code=2)
+    assert "ends in '.txt'; expected one of .jsonl, .csv, .parquet" in said.replace("\n", "")
+    table = tmp_path / "log.csv"
+    run("replay", "quay", "rope", "--log", table)
+    said = run("replay", "quay", "rope", "--against", table, code=2)
+    assert "is a table; logs are compared as JSON Lines (.jsonl)" in said.replace("\n", "")
+
+
+@pytest.mark.parametrize("name", ["crates", "manifest", "mooring", "sticks", "chart", "rope", "mishaps"])
+def test_timeline_of_gestures(tmp_path: Path, name: str) -> None:
+    said = run("timeline", "quay", name, "--out", tmp_path / "t.png")
+    assert "samples" in said
+    assert (tmp_path / "t.png").stat().st_size > 10_000
