@@ -141,5 +141,5 @@ def test_a_press_says_who_competes_and_its_release_what_came_of_it() -> None:
         "the release ends the pinch of quay/chart: scaled by 2.38, turned by 22.2°",
         "the release ends the drag of quay/chart: it is let go",
         "the release ends the swipe of quay/bulletin: left, at 1876 px/s",
-        "the release ends the swipe of quay/bulletin: too short or too slow (130 px at 130 px/s) to be one",
+        "the release ends the swipe of quay/bulletin: too short or too slow (130 px at 113 px/s) to be one",
     ]

@@ -269,7 +269,7 @@ def test_g3_a_drop_on_the_world_is_in_the_verdict_and_not_a_click_there() -> Non
     verdict = desk.hand.verdicts[-1]
     drop = verdict.drop
     assert drop is not None
-    assert (drop.payload, drop.pos, drop.pointer, drop.source.name, verdict.world) == (
+    assert (drop.payload, drop.point, drop.pointer, drop.source.name, verdict.world) == (
         "salt",
         (50.0, 80.0),
         "mouse",

@@ -104,7 +104,7 @@ def test_g4_a_touch_on_a_list_that_runs_stops_it_and_is_no_tap() -> None:
     desk.said()
     desk.finger.pos = (50, 50)
     verdict = desk.finger.press()
-    assert verdict.contest == (("scroll", "l/list"),)
+    assert (verdict.contest, verdict.owner, verdict.gesture) == ((("scroll", "l/list"),), desk["list"], "scroll")
     desk.finger.wait(0.01)
     desk.finger.release()
     assert desk.said() == ["press b", "cancel b"]
@@ -114,6 +114,24 @@ def test_g4_a_touch_on_a_list_that_runs_stops_it_and_is_no_tap() -> None:
     assert desk["list"].scroll == at
     desk.finger.click((50, 50))
     assert desk.said() == ["press b", "click b"]
+
+
+def test_g4_two_fingers_on_a_list_scroll_it_no_faster_than_one() -> None:
+    desk = listed()
+    desk.finger.pos, desk.thumb.pos = (30, 80), (70, 80)
+    desk.finger.press()
+    desk.thumb.press()
+    for y in (60, 40, 20):
+        desk.finger.move((30, y))
+        desk.thumb.move((70, y))
+    assert desk["list"].scroll == (0.0, 60.0)
+    desk.finger.release()
+    assert desk["list"].scroll == (0.0, 60.0), "it does not glide away under the finger that is left"
+    desk.thumb.move((70, 10))
+    assert desk["list"].scroll == (0.0, 70.0)
+    desk.thumb.release()
+    desk.thumb.rest(0.1)
+    assert desk["list"].scroll[1] > 75
 
 
 def test_g4_who_sets_the_offset_while_it_runs_has_the_last_word() -> None:
@@ -400,6 +418,35 @@ def test_g5_a_recogniser_of_ones_own_competes_like_any_other() -> None:
     assert "drag_start rope" not in desk.said()
     desk.finger.cancel()
     assert desk.finger.press().contest[0] == ("tug", "l/rope")
+
+
+@pytest.mark.parametrize("method", ["__init__", "pressed", "wants", "moved", "claimed", "released", "lost", "removed"])
+def test_r5_a_recogniser_of_ones_own_that_raises_is_reported_and_breaks_nothing(method: str) -> None:
+    def fail(self, *given: object) -> None:
+        raise RuntimeError(method)
+
+    def wants(self, contact: Contact) -> bool:
+        return True
+
+    desk = Desk(rope={"box": (0, 0, 100, 100), "hears": "press cancel release click"})
+    desk["rope"].recognise(type("Faulty", (Recogniser,), {"wants": wants, "pointers": 1, method: fail}))
+    for how in ("cancel", "release", "click", "remove"):
+        desk.finger.pos = (50, 50)
+        desk.finger.press()
+        if how != "click":
+            desk.finger.move((50, 80))
+        if how == "remove":
+            desk["rope"].remove()
+        if how == "cancel":
+            desk.finger.cancel()
+        else:
+            desk.finger.release()
+    assert {str(error) for error, _ in desk.errors} == {method}
+    said = desk.said()
+    assert said.count("press rope") == 4
+    assert said.count("cancel rope") + said.count("release rope") == 4
+    assert not desk.router._pointing.pointers
+    assert not desk.router._pointing.gestures.shared
 
 
 def test_g5_what_can_be_recognised_is_checked() -> None:

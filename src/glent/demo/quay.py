@@ -228,7 +228,7 @@ class Quay:
         self.time = sample.time
         drop = verdict.drop
         if drop is not None:
-            x, y = self.scene.from_screen(*drop.pos)
+            x, y = self.scene.from_screen(*drop.point)
             self.afloat.append((str(drop.payload), x, y))
             self.order(f"{drop.payload} falls into the water at ({x:.0f}, {y:.0f})")
 

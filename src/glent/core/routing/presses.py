@@ -94,8 +94,12 @@ def _owned(pointing: Pointing, pointer: Pointer, candidate: Press, event: Event,
         pointing.gestures.begin(pointer, candidate)
         contact = candidate.contact
         if contact is not None:
-            everyone = [contact.winner] if contact.winner is not None else contact.candidates
-            verdict._outcome = (None, tuple((one.name, one.node.path) for one in everyone), None)
+            winner = contact.winner
+            everyone = [winner] if winner is not None else contact.candidates
+            if winner is not None:  # a list that still ran has stopped under it
+                verdict = Verdict(because.GESTURE, "press", owner=winner.node, about=winner.name)
+            name = winner.name if winner is not None else None
+            verdict._outcome = (name, tuple((one.name, one.node.path) for one in everyone), None)
     return verdict
 
 

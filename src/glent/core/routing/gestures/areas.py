@@ -12,6 +12,7 @@ if TYPE_CHECKING:
     from collections.abc import Iterable
 
     from glent.core.input.feel import Feel
+    from glent.core.routing.gestures.contact import Contact
     from glent.core.routing.gestures.gestures import Gestures
     from glent.core.routing.pointer import Pointer
     from glent.core.scene.node import Node
@@ -24,10 +25,12 @@ Vector = tuple[float, float]
 class Area:
     """One node that scrolls: by itself, if it ``scrolls``, or by a handler for ``scroll`` that takes the event."""
 
-    __slots__ = ("_areas", "_glides", "_pulled", "_range", "_set", "node")
+    __slots__ = ("_areas", "_glides", "_pulled", "_range", "_set", "node", "pullers")
 
     def __init__(self, node: Node, areas: Areas) -> None:
         self.node = node
+        self.pullers: dict[Contact, None] = {}
+        """The fingers that drag it; it follows the first."""
         self._areas = areas
         self._pulled = node._scroll
         """Where the offset would be if the ends gave in: what is shown is less, beyond them."""

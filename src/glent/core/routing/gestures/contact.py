@@ -23,19 +23,19 @@ class Drop:
     """What was let go over the world, where no node of the UI lies (law G3).
 
     :ivar payload: what ``drag_start`` gave. :ivar source: the node it was dragged from.
-    :ivar pos: where, in window pixels. :ivar pointer: by which pointer.
+    :ivar point: where, in window pixels. :ivar pointer: by which pointer.
     """
 
-    __slots__ = ("payload", "pointer", "pos", "source")
+    __slots__ = ("payload", "point", "pointer", "source")
 
-    def __init__(self, payload: object, source: Node, pos: Vector, pointer: str) -> None:
+    def __init__(self, payload: object, source: Node, point: Vector, pointer: str) -> None:
         self.payload = payload
         self.source = source
-        self.pos = pos
+        self.point = point
         self.pointer = pointer
 
     def __repr__(self) -> str:
-        return f"<Drop {self.payload!r} from {self.source.path} at ({self.pos[0]:g}, {self.pos[1]:g})>"
+        return f"<Drop {self.payload!r} from {self.source.path} at ({self.point[0]:g}, {self.point[1]:g})>"
 
 
 class Contact:

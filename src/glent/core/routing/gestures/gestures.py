@@ -19,7 +19,7 @@ from glent.core.routing.presses import take_over
 from glent.core.scene.space import into
 
 if TYPE_CHECKING:
-    from collections.abc import Iterator
+    from collections.abc import Callable, Iterator
 
     from glent.core.input.feel import Feel
     from glent.core.routing.event import Event
@@ -117,7 +117,7 @@ class Gestures:
             one.contacts.append(contact)
         for one in found:
             if contact.open and one in contact.candidates:
-                one.pressed(contact)
+                self._tell(one.pressed, contact)
 
     def _candidates(
         self, pointer: Pointer, path: list[Node], only: frozenset[str] | None = None
@@ -149,13 +149,25 @@ class Gestures:
                         yield one
 
     def _make(self, node: Node, cls: type[Recogniser]) -> Recogniser | None:
-        if cls.pointers == 1:
-            return cls(node, self)
         key = (node, cls)
-        one = self.shared.get(key)
+        one = self.shared.get(key) if cls.pointers > 1 else None
         if one is None:
-            one = self.shared[key] = cls(node, self)
+            try:
+                one = cls(node, self)
+            except Exception as error:
+                self.flow.report(error, None)
+                return None
+            if cls.pointers > 1:
+                self.shared[key] = one
         return one if len(one.contacts) < cls.pointers else None
+
+    def _tell(self, method: Callable[..., None], *given: object) -> None:
+        """Call a method of a recogniser. If it raises, as the user's own may, that is reported, and the rest goes on
+        (law R5)."""
+        try:
+            method(*given)
+        except Exception as error:
+            self.flow.report(error, None)
 
     # -- it goes on ----------------------------------------------------------------------------------------------------
 
@@ -163,14 +175,14 @@ class Gestures:
         """The pointer of an open contact moved."""
         winner = contact.winner
         if winner is not None:
-            winner.moved(contact)
+            self._tell(winner.moved, contact)
             if contact.winner is not winner or not contact.candidates:
                 return
         for one in list(contact.candidates):
             if not contact.open:
                 return
             if one in contact.candidates and one is not contact.winner:
-                one.moved(contact)
+                self._tell(one.moved, contact)
                 if contact.winner is not winner:
                     return
 
@@ -202,7 +214,7 @@ class Gestures:
                 take_over(self.flow, contact._pointer, contact.press, one.node, self.now)
         if not any(contact.open and contact.winner is one for contact in contacts):
             return False  # what the losers' handlers did has cost it all of them
-        one.claimed()
+        self._tell(one.claimed)
         for contact in one.contacts:
             if isinstance(one, Drag) and contact.open and contact.winner is one:
                 contact._pointer.dragging = contact
@@ -229,7 +241,7 @@ class Gestures:
         if contact in one.contacts:
             one.contacts.remove(contact)
             self.unshare(one)
-            one.lost(contact, why)
+            self._tell(one.lost, contact, why)
 
     def unshare(self, one: Recogniser) -> None:
         """Forget a recogniser of several pointers that has none left."""
@@ -245,7 +257,7 @@ class Gestures:
         _close(contact)
         winner = contact.winner
         if winner is not None:
-            winner.released(contact)
+            self._tell(winner.released, contact)
             if contact in winner.contacts:
                 winner.contacts.remove(contact)
             self.unshare(winner)
@@ -277,7 +289,7 @@ class Gestures:
                 if contact in one.contacts:
                     one.contacts.remove(contact)
                     self.unshare(one)
-                    one.removed(contact)
+                    self._tell(one.removed, contact)
             elif isinstance(one, Drag):
                 one.targets_removed(gone)
 
@@ -285,7 +297,7 @@ class Gestures:
         """Tell all that run that time has passed."""
         for one in list(self.running):
             if one in self.running:
-                one.passed(time)
+                self._tell(one.passed, time)
 
 
 def _close(contact: Contact) -> None:

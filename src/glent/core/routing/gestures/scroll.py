@@ -73,6 +73,10 @@ class Scroll(Recogniser):
 
     def _pull(self, contact: Contact, step: tuple[float, float]) -> None:
         """Content follows the finger; each area takes what it can, and at the very end the first one gives."""
+        pullers = self._chain[0].pullers
+        pullers[contact] = None
+        if next(iter(pullers)) is not contact:
+            return  # it follows the first finger, and another one once that is up
         pointer = contact._pointer
         left = step
         for area in self._chain:
@@ -107,8 +111,14 @@ class Scroll(Recogniser):
             self.won = False
             self._let_go(contact, (0.0, 0.0))
 
+    def removed(self, contact: Contact) -> None:
+        self._chain[0].pullers.pop(contact, None)
+
     def _let_go(self, contact: Contact, speed: tuple[float, float]) -> None:
         first, *around = self._chain
+        first.pullers.pop(contact, None)
+        if first.pullers:
+            return  # another finger holds it still
         first.let_go(speed, contact._pointer)
         for area in around:
             area.let_go((0.0, 0.0), contact._pointer)
