@@ -427,12 +427,15 @@ ACTS = (
 )
 
 
+WILD_KINDS = ("hold_progress", "repeat", "pinch", "swipe", "drag_enter", "drag_leave", "drop", "dwell")
+
+
 class WildMachine(RouterMachine):
     """Handlers that raise, remove, hide, add, feed more and undo each other: every law about pairs still holds."""
 
     wild = True
     feel = Feel(dwell_kinds=("mouse", "pen"), dwell_time=0.3, scroll_kinds=("mouse", "touch"))
-    extra = ("hold_progress", "repeat", "pinch", "swipe", "drag_enter", "drag_leave", "drop", "dwell")
+    extra = WILD_KINDS
 
     @initialize()
     def count(self) -> None:
@@ -443,7 +446,7 @@ class WildMachine(RouterMachine):
     @rule(
         number=index,
         other=index,
-        kind=st.sampled_from((*HEARD, *DRAGS, "hold", "scroll", "drop", "pinch")),
+        kind=st.sampled_from((*HEARD, *DRAGS, "hold", "scroll", *WILD_KINDS)),
         act=st.sampled_from(ACTS),
         phase=st.sampled_from(["bubble", "capture"]),
     )

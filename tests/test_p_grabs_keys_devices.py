@@ -93,6 +93,19 @@ def test_p1_only_what_is_there_can_grab_and_be_grabbed() -> None:
         desk.router._grab(desk["panel"], "mouse", None)
 
 
+@pytest.mark.parametrize("kind", ["click", "drag_end", "cancel", "leave"])
+def test_p1_a_grab_from_whatever_ends_a_press_holds(kind: str) -> None:
+    desk, (grabs, _) = grabbing(kind)
+    desk["menu"].on("drag", lambda event: None)
+    desk.hand.move((20, 20))
+    desk.hand.press()
+    if kind != "click":
+        desk.hand.move((60, 60))
+    desk.hand.release()
+    assert grabs[0].active
+    assert desk.hand.click((90, 90)).reason is Reason.GRABBED
+
+
 def test_p1_letting_go_in_mid_press_spends_the_pointer() -> None:
     desk, (grabs, _) = grabbing("press")
     desk.hand.move((20, 20))

@@ -165,7 +165,7 @@ def release(pointing: Pointing, pointer: Pointer, button: Button, time: float) -
         verdict = Verdict(because.DISABLED, "release", about=held.target)
     else:
         verdict = Verdict(because.SPENT, "release", about=pointer.spent_by)
-    if not pointer.buttons:
+    if not pointer.buttons and pointer.grab is None:  # a handler of the click may have grabbed it
         pointer.hold, pointer.press = FREE, None
     return verdict
 
