@@ -213,7 +213,7 @@ def importing() -> float:
         code = f"import time; t = time.perf_counter(); import {module}; print(time.perf_counter() - t)"
         return float(subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True).stdout)
 
-    pairs = [(seconds("glent"), seconds("numpy")) for _ in range(9)]
+    pairs = [(seconds("glent"), seconds("numpy")) for _ in range(25)]
     return min(a for a, _ in pairs) / min(b for _, b in pairs)
 
 

@@ -44,6 +44,7 @@ class RouterMachine(RuleBasedStateMachine):
         self.time = 0.0
         self.pairs: dict[tuple[str, str], set[Node]] = defaultdict(set)  # what began and has not ended, by kind
         self.owed: dict[str, Counter] = defaultdict(Counter)  # presses heard and not ended, by pointer and node
+        self.starts: list[tuple[str, Event]] = []
         self.clicked: list[Node] = []
         self.burst: tuple[float, Node, int] | None = None
         self.added = 0
@@ -84,7 +85,10 @@ class RouterMachine(RuleBasedStateMachine):
         node, pointer, kind = event.here, event.pointer, event.kind
         ends = ("leave", "cancel", "drag_end", "drag_leave", "pinch", "hold_progress")
         assert node.scene is not None or kind in ends, "P6: only what is owed reaches a removed node"
+        if kind == "drag_start":
+            self.starts.append((pointer, event))
         if kind in PAIRS and event.node is node:
+            self.forget_refused()
             begun = self.pairs[pointer, kind]
             assert node not in begun, f"P6: {kind} twice"
             begun.add(node)
@@ -106,6 +110,13 @@ class RouterMachine(RuleBasedStateMachine):
             self.owed[pointer].pop(node, None)
         elif kind == "click" and event.node is node:
             self.clicked.append(node)
+
+    def forget_refused(self) -> None:
+        """A drag that its source refused, after others had heard of it, has not begun."""
+        for pointer, event in self.starts:
+            if event.refused:
+                self.pairs[pointer, "drag_start"].discard(event.node)
+        self.starts = [(pointer, event) for pointer, event in self.starts if not event.refused]
 
     def nodes(self) -> list[Node]:
         return [node for node in self.scene.walk() if node.parent is not None]
@@ -394,6 +405,7 @@ class RouterMachine(RuleBasedStateMachine):
     def what_began_goes_on_or_has_ended(self) -> None:
         if not hasattr(self, "router"):
             return
+        self.forget_refused()
         for name, owed in self.owed.items():
             pointer = self.router._pointing.pointers.get(name)
             held = pointer.press if pointer is not None and pointer.hold == "ui" else None
@@ -418,6 +430,7 @@ class RouterMachine(RuleBasedStateMachine):
     def teardown(self) -> None:
         if hasattr(self, "router"):
             self.router.close()
+            self.forget_refused()
             assert not any(self.pairs.values()), "P6: closing sends the last leaves and ends"
 
 

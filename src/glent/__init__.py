@@ -5,6 +5,8 @@
 
 from __future__ import annotations
 
+from typing import TYPE_CHECKING, Any
+
 from glent.core.errors import (
     GlentError,
     KindError,
@@ -31,9 +33,6 @@ from glent.core.input.samples import (
     WindowSample,
 )
 from glent.core.routing.event import DragStart, Event
-from glent.core.routing.gestures.contact import Contact, Drop
-from glent.core.routing.gestures.recogniser import Recogniser
-from glent.core.routing.grab import Grab
 from glent.core.routing.picking import Hit
 from glent.core.routing.reasons import Reason
 from glent.core.routing.router import Router
@@ -45,6 +44,11 @@ from glent.core.scene.layer import Layer
 from glent.core.scene.node import Node
 from glent.core.scene.place import Place
 from glent.core.scene.scene import Scene
+
+if TYPE_CHECKING:
+    from glent.core.routing.gestures.contact import Contact, Drop
+    from glent.core.routing.gestures.recogniser import Recogniser
+    from glent.core.routing.grab import Grab
 
 __all__ = [
     "KINDS",
@@ -92,3 +96,20 @@ __all__ = [
 ]
 
 __version__ = "0.2.0"
+
+_LATER = {
+    "Contact": "glent.core.routing.gestures.contact",
+    "Drop": "glent.core.routing.gestures.contact",
+    "Grab": "glent.core.routing.grab",
+    "Recogniser": "glent.core.routing.gestures.recogniser",
+}
+"""What is loaded when it is asked for, or with the first router."""
+
+
+def __getattr__(name: str) -> Any:
+    module = _LATER.get(name)
+    if module is None:
+        raise AttributeError(f"module {__name__!r} has no attribute {name!r}")
+    from importlib import import_module
+
+    return getattr(import_module(module), name)

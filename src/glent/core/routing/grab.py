@@ -17,7 +17,7 @@ if TYPE_CHECKING:
     from glent.core.routing.verdict import Verdict
     from glent.core.scene.node import Node
 
-__all__ = ["Grab", "begin", "route"]
+__all__ = ["Grab", "begin"]
 
 
 class Grab:
@@ -54,6 +54,26 @@ class Grab:
         self._pointing.scene.version += 1  # whom it hovers is another matter now: the next settle sees to it
         if held is not None:
             presses.cancel_heard(self._pointing.flow, pointer, held, self._pointing.now)
+
+    def route(self, what: str, button: Button, time: float) -> Verdict:
+        """Route a sample of the pointer that the node has grabbed."""
+        pointing, pointer = self._pointing, self._pointer
+        held = pointer.press
+        assert held is not None
+        flow, name = pointing.flow, pointer.name
+        verdict = presses.grabbed(flow, pointer, what, time)
+        if what == "move":
+            presses.send_move(flow, pointer, held, time)
+        elif what == "press":
+            pointer.buttons |= bit_of(button)
+            event = Event("press", held.target, name, time, pointer.pos, button, pointer.buttons, 1)
+            flow.send(event, held.path, held.heard)
+        else:
+            pointer.buttons &= ~bit_of(button)
+            presses.end_grabbed(flow, pointer, held, button, time)
+            if not pointer.buttons and pointer.grab is None:
+                pointer.press, pointer.hold = None, FREE
+        return verdict
 
     def _end(self, why: str) -> None:
         if self.active:
@@ -92,24 +112,3 @@ def begin(pointing: Pointing, pointer: Pointer, node: Node, on_lost: Callable[[s
         before._end(f"{node.path} grabbed the pointer")
     presses.grabbed(pointing.flow, pointer, "grab", pointing.now)
     return grab
-
-
-def route(pointing: Pointing, pointer: Pointer, what: str, button: Button, time: float) -> Verdict:
-    """A sample of a pointer that a node has grabbed."""
-    held = pointer.press
-    assert held is not None
-    flow, name = pointing.flow, pointer.name
-    verdict = presses.grabbed(flow, pointer, what, time)
-    if what == "move":
-        presses.send_move(flow, pointer, held, time)
-    elif what == "press":
-        pointer.buttons |= bit_of(button)
-        flow.send(
-            Event("press", held.target, name, time, pointer.pos, button, pointer.buttons, 1), held.path, held.heard
-        )
-    else:
-        pointer.buttons &= ~bit_of(button)
-        presses.end_grabbed(flow, pointer, held, button, time)
-        if not pointer.buttons and pointer.grab is None:
-            pointer.press, pointer.hold = None, FREE
-    return verdict

@@ -7,10 +7,8 @@ from typing import TYPE_CHECKING
 from glent.core.errors import SettleError
 from glent.core.input.samples import Button, PointerSample
 from glent.core.input.validate import LATEST, button_of
-from glent.core.routing import grab, hover, passing, presses
+from glent.core.routing import hover, passing, presses
 from glent.core.routing import reasons as because
-from glent.core.routing.gestures.drag import Drag
-from glent.core.routing.gestures.gestures import Gestures
 from glent.core.routing.picking import pick
 from glent.core.routing.pointer import FREE, NOBODY, SPENT, UI, WORLD, Hold, Pointer, Press, bit_of
 from glent.core.routing.verdict import Verdict
@@ -47,6 +45,9 @@ class Pointing:
         self.pointers: dict[str, Pointer] = {}
         self.now = -LATEST
         self.seen = -1
+        # Loaded with the first router rather than with the package: it is half of what there is to load.
+        from glent.core.routing.gestures.gestures import Gestures
+
         self.gestures = Gestures(self, timers)
 
     def route(self, sample: PointerSample) -> Verdict:
@@ -83,7 +84,7 @@ class Pointing:
             contact._went(float(time), step, sample)
         self.look_around(pointer)
         if pointer.grab is not None:
-            verdict = grab.route(self, pointer, what, button, time)
+            verdict = pointer.grab.route(what, button, time)
             if pointer.kind == "touch" and not pointer.buttons:
                 self.forget(pointer, time)
                 return verdict
@@ -159,7 +160,7 @@ class Pointing:
         if pointer.hold is UI and held is not None:
             owner, contact = held.owner, held.contact
             if contact is not None:
-                if what == "press" and isinstance(contact.winner, Drag):
+                if what == "press" and contact.winner is not None and contact.winner.abandons:
                     return self.abandon(pointer, contact, what)
                 if what == "move":
                     self.gestures.moved(contact)
@@ -192,7 +193,7 @@ class Pointing:
         verdict = None
         for pointer in list(self.pointers.values()):
             contact = pointer.press.contact if pointer.press is not None else None
-            if contact is not None and isinstance(contact.winner, Drag):
+            if contact is not None and contact.winner is not None and contact.winner.abandons:
                 verdict = self.abandon(pointer, contact, what)
                 self.set_hover(pointer)
         return verdict

@@ -5,15 +5,14 @@ from __future__ import annotations
 import weakref
 from collections import deque
 from collections.abc import Callable
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 from glent.core.errors import KindError, SampleError, SceneError
 from glent.core.input.feel import Feel
 from glent.core.input.samples import KeySample, PointerSample, Sample, WheelSample, WindowSample
 from glent.core.input.validate import check, check_number, check_time, is_plain
-from glent.core.routing import grab, presses, singly
+from glent.core.routing import presses
 from glent.core.routing.flow import Flow, OnError
-from glent.core.routing.gestures.follow import follow
 from glent.core.routing.keys import Keys
 from glent.core.routing.picking import Hit, hits_at, pick
 from glent.core.routing.pointing import Pointing
@@ -26,7 +25,6 @@ from glent.core.routing.windowing import route_window
 if TYPE_CHECKING:
     from glent.core.routing.event import Event
     from glent.core.routing.gestures.contact import Contact
-    from glent.core.routing.gestures.gestures import Gestures
     from glent.core.routing.grab import Grab
     from glent.core.routing.pointer import Pointer
     from glent.core.scene.node import Node
@@ -157,30 +155,30 @@ class Router:
 
     def hold(self, node: Node) -> None:
         """Do what holding a node does, for those who cannot hold: its ``hold``, with full progress."""
-        self._perform(lambda gestures: singly.hold(gestures, node))
+        self._perform("hold", node)
 
     def carry(self, source: Node, target: Node) -> str:
         """Do what dragging one node onto another does: the same events, and the same answers.
 
         :return: ``dropped``, ``returned`` (refused there), ``done`` (no payload), or ``refused`` by the source.
         """
-        return self._perform(lambda gestures: singly.carry(gestures, source, target))
+        return self._perform("carry", source, target)
 
     def drag(self, node: Node, dx: float, dy: float) -> str:
         """Do what dragging a node by a distance in its own space does, in pixels; what became of it."""
-        return self._perform(lambda gestures: singly.drag(gestures, node, dx, dy))
+        return self._perform("drag", node, dx, dy)
 
     def scroll(self, node: Node, dx: float, dy: float) -> None:
         """Scroll an area by a distance in its own space, in pixels, as far as it goes."""
-        self._perform(lambda gestures: singly.scroll(gestures, node, dx, dy))
+        self._perform("scroll", node, dx, dy)
 
     def pinch(self, node: Node, scale: float = 1.0, turn: float = 0.0) -> None:
         """Do what two fingers on a node do: scale it by a factor, turn it by degrees clockwise."""
-        self._perform(lambda gestures: singly.pinch(gestures, node, scale, turn))
+        self._perform("pinch", node, scale, turn)
 
     def swipe(self, node: Node, direction: str) -> None:
         """Do what a swipe over a node does: ``left``, ``right``, ``up`` or ``down``."""
-        self._perform(lambda gestures: singly.swipe(gestures, node, direction))
+        self._perform("swipe", node, direction)
 
     # -- questions -----------------------------------------------------------------------------------------------
 
@@ -224,15 +222,18 @@ class Router:
             return last if isinstance(last, int | float) else last.time
         return self._pointing.now
 
-    def _perform(self, act: Callable[[Gestures], str]) -> str:
-        """Do something by code that sends events: at once, from inside a handler as well."""
+    def _perform(self, gesture: str, *given: Any) -> str:
+        """Do a gesture by code: at once, from inside a handler as well."""
+        from glent.core.routing import singly  # seldom wanted
+
+        gestures, act = self._pointing.gestures, singly.GESTURES[gesture]
         if self._busy:
-            return act(self._pointing.gestures)
+            return act(gestures, *given)
         if self._closed:
             raise SceneError("the router is closed, a scene takes samples through its new one")
         self._busy = True
         try:
-            done = act(self._pointing.gestures)
+            done = act(gestures, *given)
             self._route_queued()
         finally:
             self._busy = False
@@ -258,7 +259,7 @@ class Router:
         """A drag goes on: :meth:`_outermost`, the short way."""
         self._busy = True
         try:
-            verdict = follow(self._pointing, pointer, contact, sample)
+            verdict = self._pointing.gestures.follow(self._pointing, pointer, contact, sample)
             flow = self._flow
             if flow.events:
                 verdict._events = tuple(flow.events)
@@ -334,6 +335,8 @@ class Router:
         pointer = self._pointing.pointers.get(name)
         if pointer is None:
             raise KindError(f"{node.path}: cannot grab {name!r}, there is no such pointer now")
+        from glent.core.routing import grab  # seldom wanted
+
         return grab.begin(self._pointing, pointer, node, on_lost)
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import TYPE_CHECKING, Any
 
 from glent.core.errors import SceneError
@@ -15,7 +16,7 @@ if TYPE_CHECKING:
     from glent.core.routing.gestures.gestures import Gestures
     from glent.core.scene.node import Node
 
-__all__ = ["carry", "drag", "hold", "pinch", "scroll", "swipe"]
+__all__ = ["GESTURES"]
 
 BY_CODE = "code"
 """The name of the pointer in events that no pointer made."""
@@ -113,3 +114,14 @@ def swipe(gestures: Gestures, node: Node, direction: str) -> str:
     far = feel.swipe_distance
     _send(gestures, node, "swipe", direction=direction, speed=feel.swipe_speed, dx=dx * far, dy=dy * far)
     return "done"
+
+
+GESTURES: dict[str, Callable[..., str]] = {
+    "carry": carry,
+    "drag": drag,
+    "hold": hold,
+    "pinch": pinch,
+    "scroll": scroll,
+    "swipe": swipe,
+}
+"""Each by the name of the router's method for it."""

@@ -6,7 +6,6 @@ from typing import TYPE_CHECKING
 
 from glent.core.routing import passing
 from glent.core.routing import reasons as because
-from glent.core.routing.gestures.drag import Drag
 from glent.core.routing.picking import pick
 from glent.core.routing.pointer import FREE, SPENT, WORLD, Pointer
 from glent.core.routing.verdict import Verdict
@@ -39,7 +38,7 @@ def route_wheel(pointing: Pointing, sample: WheelSample) -> Verdict:
     if had is None:
         return verdict
     contact = pointer.press.contact if pointer is not None and pointer.press is not None else None
-    if contact is not None and isinstance(contact.winner, Drag):
-        contact.winner.look_again(contact)
+    if contact is not None and contact.winner is not None:
+        contact.winner.scrolled_under(contact)
     moved = pointing.scene.version != version or not had.scrolls
     return Verdict(because.SCROLLED if moved else because.AT_END, "wheel", owner=had)

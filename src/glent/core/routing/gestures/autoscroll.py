@@ -78,7 +78,7 @@ class Autoscroll:
             return
         area = self._drag._gestures.areas.of(node)
         used = area.by(self._speed[0] * seconds, self._speed[1] * seconds, "autoscroll", self._contact._pointer)
-        self._drag.look_again(self._contact)
+        self._drag.scrolled_under(self._contact)
         if used == (0.0, 0.0):
             self.stop()
 

@@ -32,6 +32,7 @@ class Drag(Recogniser):
 
     name = "drag"
     keeps_look = True
+    abandons = True
 
     def __init__(self, node: Node, gestures: Gestures) -> None:
         super().__init__(node, gestures)
@@ -146,8 +147,7 @@ class Drag(Recogniser):
             "answer": targets.answer,
         }
 
-    def look_again(self, contact: Contact) -> None:
-        """The content under a still pointer has scrolled: other targets may lie there."""
+    def scrolled_under(self, contact: Contact) -> None:
         if self._targets is not None and contact.open:
             self._targets.look(contact)
 

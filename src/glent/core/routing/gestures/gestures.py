@@ -9,6 +9,7 @@ from glent.core.routing.gestures.areas import Areas
 from glent.core.routing.gestures.contact import Contact
 from glent.core.routing.gestures.drag import Drag
 from glent.core.routing.gestures.dwell import Dwelling
+from glent.core.routing.gestures.follow import follow
 from glent.core.routing.gestures.hold import Hold
 from glent.core.routing.gestures.pinch import Pinch
 from glent.core.routing.gestures.repeat import Repeat
@@ -52,7 +53,7 @@ class Gestures:
     :ivar running: what wants to know that time passes. :ivar shared: recognisers of several pointers, by node.
     """
 
-    __slots__ = ("_pointing", "areas", "dwelling", "flow", "running", "shared", "timers", "wheel")
+    __slots__ = ("_pointing", "areas", "dwelling", "flow", "follow", "running", "shared", "timers", "wheel")
 
     def __init__(self, pointing: Pointing, timers: Timers) -> None:
         self._pointing = pointing
@@ -62,6 +63,7 @@ class Gestures:
         self.shared: dict[tuple[Node, type[Recogniser]], Recogniser] = {}
         self.areas = Areas(self)
         self.dwelling = Dwelling(self)
+        self.follow = follow
         self.wheel = Wheel(self)
 
     @property
@@ -90,6 +92,11 @@ class Gestures:
 
     def begin(self, pointer: Pointer, press: Press) -> None:
         """A press has an owner and has been told: gather who competes for it."""
+        for node in press.path:
+            if node._gestures is not None:
+                break
+        else:
+            return  # as for most presses
         found = list(self._candidates(pointer, press.path))
         if not found:
             return

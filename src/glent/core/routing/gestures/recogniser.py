@@ -33,6 +33,7 @@ class Recogniser:
     :cvar name: what verdicts and timelines call it.
     :cvar pointers: how many pointers it wants. With more than one, :meth:`wants` is asked only when so many are down.
     :cvar keeps_look: whether the node still looks pressed once this has won.
+    :cvar abandons: whether a second button, or Escape, abandons it once it has won.
     :cvar waits: whether it is decided by how far the pointer goes, so that recognisers farther out wait for it.
 
     :ivar node: the node. :ivar contacts: the presses that it has a part in. :ivar won: whether it has won them.
@@ -43,6 +44,7 @@ class Recogniser:
     pointers: ClassVar[int] = 1
     keeps_look: ClassVar[bool] = False
     waits: ClassVar[bool] = True
+    abandons: ClassVar[bool] = False
 
     def __init__(self, node: Node, gestures: Gestures) -> None:
         self.node = node
@@ -87,6 +89,9 @@ class Recogniser:
 
     def removed(self, contact: Contact) -> None:
         """The node, or the press's owner, has left the scene. Nothing may be sent now, only owed: see :meth:`owe`."""
+
+    def scrolled_under(self, contact: Contact) -> None:
+        """The pointer is still, and what lies under it has scrolled."""
 
     def passed(self, time: float) -> None:
         """Time has passed: called for each sample and tick between :meth:`run` and :meth:`rest`."""
