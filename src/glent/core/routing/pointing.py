@@ -25,6 +25,8 @@ if TYPE_CHECKING:
 
 __all__ = ["Pointing"]
 
+NO_STEP = (0.0, 0.0)
+
 ROUNDS = 8
 """How often settle goes round before it gives up on handlers that undo each other (law P7)."""
 
@@ -73,7 +75,10 @@ class Pointing:
             lifts = presses.lifted(pointer)
             self.cancel(pointer, FREE, "", "cancelled")
             pointer.buttons = 0
-        step = self._take_step(pointer, sample)
+        if (sample.x, sample.y) == pointer.pos and not (pointer.away or pointer.jumped or sample.relative):
+            step = NO_STEP  # as most presses and releases are: where the last move was
+        else:
+            step = self._take_step(pointer, sample)
         if pointer.hold is WORLD:
             return self._for_world(pointer, what, button, time)
         if sample.relative and pointer.hold is FREE:
@@ -91,7 +96,7 @@ class Pointing:
         elif what == "move":
             verdict = self.moved_on(pointer, what, time)
         elif what == "release":
-            if contact is not None and contact.open and button == contact.button and step != (0.0, 0.0):
+            if contact is not None and contact.open and button == contact.button and step != NO_STEP:
                 self.gestures.moved(contact)
             verdict = presses.release(self, pointer, button, time)
             if pointer.kind == "touch" and not pointer.buttons:
@@ -121,7 +126,7 @@ class Pointing:
             pointer.pos, pointer.away = (x, y), False
             pointer.picked = -1
         pointer.jumped = False
-        return (0.0, 0.0) if jumped else ((x - x0) / scale, (y - y0) / scale)
+        return NO_STEP if jumped else ((x - x0) / scale, (y - y0) / scale)
 
     def _locked(self, pointer: Pointer, what: str, bit: int) -> Verdict:
         """A pointer that is locked and held by nobody has no place on the screen: it is the world's (law P12)."""
@@ -245,8 +250,13 @@ class Pointing:
             self._pick_again(pointer)
         elif pointer.hovered_for is pointer.hold:
             return
-        elif _hovers_its_only_offer(pointer):
-            pointer.hovered_for = pointer.hold  # the path of that is hovered, whoever holds the pointer
+        elif (
+            not pointer.blind
+            and len(pointer.offers) == 1
+            and pointer.offers[0] in pointer.hovered
+            and (pointer.press is None or pointer.press.target is pointer.offers[0])
+        ):
+            pointer.hovered_for = pointer.hold  # the path of its one offer is hovered, whoever holds the pointer
             if self.scene.listeners.get("dwell"):
                 self.gestures.dwelling.look(pointer)
             return
@@ -368,12 +378,6 @@ class Pointing:
         if any(hover.is_pressed(pointer, node) for pointer in pointers):
             return "pressed"
         return "hot" if any(hover.is_hot(pointer, node) for pointer in pointers) else "idle"
-
-
-def _hovers_its_only_offer(pointer: Pointer) -> bool:
-    if pointer.blind or len(pointer.offers) != 1 or pointer.offers[0] not in pointer.hovered:
-        return False
-    return pointer.press is None or pointer.press.target is pointer.offers[0]
 
 
 def _anyone_listens(nodes: Iterable[Node]) -> bool:

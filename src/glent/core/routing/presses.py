@@ -57,16 +57,17 @@ def press(pointing: Pointing, pointer: Pointer, button: Button, time: float) -> 
                 pointer.press, pointer.hold = candidate, NOBODY
                 return Verdict(because.DISABLED, "press", about=offer)
             continue
-        start = 0
-        while start < len(path) and path[start] in asked:
-            start += 1
-        asked.update(path)
+        rest = path
+        if asked:  # an ancestor shared by several offers hears the press once
+            rest = [node for node in path if node not in asked]
+        if not solid:
+            asked.update(path)
         if heard:  # by ancestors it shares with offers in front: they are owed an end of this press too (law P6)
             candidate.heard = {node: phases for node, phases in heard.items() if node in path}
         # Booked before the handlers run: if one of them removes the offer, what it is owed is known (law P6).
         _hold(pointer, candidate)
         event = Event("press", offer, pointer.name, time, pointer.pos, button, pointer.buttons, count)
-        taken = flow.send(event, path[start:], candidate.heard)
+        taken = flow.send(event, rest, candidate.heard)
         if pointer.grab is not None:
             return grabbed(flow, pointer, "press", time)
         if solid or taken or listens_for_press(offer, offers[index + 1] if index + 1 < len(offers) else None):
@@ -91,7 +92,10 @@ def _is_spent(pointer: Pointer) -> bool:
 def _owned(pointing: Pointing, pointer: Pointer, candidate: Press, event: Event, solid: bool, time: float) -> Verdict:
     verdict = _landed(pointer, candidate, event, solid, time)
     if pointer.hold is UI and pointer.press is candidate:
-        pointing.gestures.begin(pointer, candidate)
+        for node in candidate.path:
+            if node._gestures is not None:
+                pointing.gestures.begin(pointer, candidate)
+                break
         contact = candidate.contact
         if contact is not None:
             winner = contact.winner
@@ -189,8 +193,12 @@ def _end(flow: Flow, pointer: Pointer, held: Press, time: float) -> None:
         return  # what competed for it has undone it
     held.over = True
     event = Event("release", held.target, pointer.name, time, pointer.pos, held.button, pointer.buttons, held.count)
-    heard, held.heard = held.heard, {}
-    _tell_all(flow, pointer, held, event, held.path, heard, time)
+    path = held.path
+    if held.heard:
+        heard, held.heard = held.heard, {}
+        _tell_all(flow, pointer, held, event, path, heard, time)
+    else:
+        flow.send(event, path)
     if pointer.hold is not UI or pointer.grab is not None:
         return
     path = held.path
@@ -210,9 +218,6 @@ def _tell_all(
 
     A node is reached if the event came to it in each phase in which it heard the press, on its way or back.
     """
-    if not heard:
-        flow.send(event, path)
-        return
     reached: dict[Node, int] = {}
     flow.send(event, path, None, reached)
     for node, phases in heard.items():

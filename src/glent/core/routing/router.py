@@ -309,18 +309,25 @@ class Router:
             time = self._pointing.now if item is None else item if isinstance(item, int | float) else item.time
         if self._timers.next_due <= time:
             self._timers.fire(time, self._reach, lambda error: self._flow.report(error, None))
-        self._reach(float(time))
+        pointing = self._pointing
+        if self._running or pointing.seen != self.scene.version:
+            self._reach(float(time))
+        else:
+            pointing.now = float(time)
         if isinstance(item, PointerSample):
-            verdict = self._pointing.route(item)
+            verdict = pointing.route(item)
         elif isinstance(item, WheelSample):
-            verdict = route_wheel(self._pointing, item)
+            verdict = route_wheel(pointing, item)
         elif isinstance(item, WindowSample):
-            verdict = route_window(self._pointing, self._keys, item)
+            verdict = route_window(pointing, self._keys, item)
         elif isinstance(item, KeySample):
             verdict = self._keys.route(item)
         else:
             verdict = Verdict(Reason.TIME, "tick")
-        verdict._events = self._collected()
+        flow = self._flow
+        if flow.events:
+            verdict._events = tuple(flow.events)
+            flow.events = []
         return verdict
 
     # -- what the scene asks (glent.core.scene.scene.Attached) -----------------------------------------------------

@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING, Any
 from glent.core.errors import SceneError
 from glent.core.input.feel import checked_feel
 from glent.core.scene import checks
-from glent.core.scene.kinds import GESTURES, TARGETED
+from glent.core.scene.kinds import CONTEST_ORDER, GESTURES, OWN_OF_ONE, OWN_OF_SEVERAL, TARGETED
 
 if TYPE_CHECKING:
     from glent.core.scene.scene import Scene
@@ -62,8 +62,8 @@ class GestureAttributes:
 
     def __init__(self) -> None:
         self._traits = _PLAIN
-        self._gestures: frozenset[str] | None = None
-        """The gestures that it asks for, or None."""
+        self._gestures: tuple[str, ...] | None = None
+        """The gestures that it asks for, in the order of the contest, or None."""
         self._target = False
 
     @property
@@ -101,9 +101,8 @@ class GestureAttributes:
         names = {gesture for kind, gesture in GESTURES.items() if self.listens(kind)}
         if self._traits.scrolls:
             names.add("scroll")
-        if self._traits.recognisers:
-            names.add("own")
-        self._gestures = frozenset(names) if names else None
+        names.update(OWN_OF_SEVERAL if own.pointers > 1 else OWN_OF_ONE for own in self._traits.recognisers)
+        self._gestures = tuple(name for name in CONTEST_ORDER if name in names) if names else None
         self._target = self._traits.accepts is not None or any(map(self.listens, TARGETED))
 
     def _set_traits(self, where: str, **given: Any) -> None:

@@ -6,7 +6,18 @@ import re
 
 from glent.core.errors import KindError
 
-__all__ = ["CLAIMS_PRESS", "GESTURES", "KINDS", "MAKES_SOLID", "TARGETED", "check_kind"]
+__all__ = [
+    "CLAIMS_PRESS",
+    "CONTEST_ORDER",
+    "GESTURES",
+    "KINDS",
+    "MAKES_SOLID",
+    "OWN",
+    "OWN_OF_ONE",
+    "OWN_OF_SEVERAL",
+    "TARGETED",
+    "check_kind",
+]
 
 KINDS = (
     "enter",
@@ -55,6 +66,12 @@ GESTURES = {
     "swipe": "swipe",
 }
 """Kinds that a press may become, each with the gesture that a listener for it asks for (law G5)."""
+
+OWN_OF_SEVERAL, OWN_OF_ONE = "own, of several pointers", "own"
+OWN = frozenset({OWN_OF_SEVERAL, OWN_OF_ONE})
+CONTEST_ORDER = (OWN_OF_SEVERAL, "pinch", OWN_OF_ONE, "drag", "swipe", "scroll", "hold", "repeat")
+"""In what order the gestures of one node are asked: those of several pointers first, the user's own before the others,
+drag before swipe before scroll; hold and repeat are decided by time alone (law G5)."""
 
 TARGETED = frozenset({"drag_enter", "drag_leave", "drop"})
 """Kinds that only a target of a drag and drop hears (law G3)."""

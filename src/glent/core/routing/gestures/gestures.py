@@ -17,10 +17,11 @@ from glent.core.routing.gestures.scroll import Scroll
 from glent.core.routing.gestures.swipe import Swipe
 from glent.core.routing.gestures.wheel import Wheel
 from glent.core.routing.presses import take_over
+from glent.core.scene.kinds import OWN, OWN_OF_SEVERAL
 from glent.core.scene.space import into
 
 if TYPE_CHECKING:
-    from collections.abc import Callable, Iterator
+    from collections.abc import Callable, Iterator, Mapping
 
     from glent.core.input.feel import Feel
     from glent.core.routing.event import Event
@@ -34,16 +35,14 @@ if TYPE_CHECKING:
 
 __all__ = ["Gestures"]
 
-# On one node those that want several pointers come first, then the user's own, then drag before swipe before scroll;
-# hold and repeat are decided by time alone.
-_ORDER: tuple[tuple[str, str, type[Recogniser]], ...] = (
-    ("pinch", "pinch", Pinch),
-    ("drag", "drag", Drag),
-    ("swipe", "swipe", Swipe),
-    ("scroll", "scroll", Scroll),
-    ("hold", "hold", Hold),
-    ("repeat", "repeat", Repeat),
-)
+_CLASSES: dict[str, type[Recogniser]] = {
+    "pinch": Pinch,
+    "drag": Drag,
+    "swipe": Swipe,
+    "scroll": Scroll,
+    "hold": Hold,
+    "repeat": Repeat,
+}
 _ON_THE_WAY = frozenset({"pinch", "drag", "swipe", "scroll"})
 
 
@@ -73,9 +72,15 @@ class Gestures:
 
     def feel_of(self, node: Node) -> Feel:
         """The feel at a node: the router's, with the changes of the nodes from its layer down to it."""
+        changes: list[Mapping[str, object]] = []
+        one: Node | None = node
+        while one is not None:
+            change = one._traits.feel
+            if change is not None:
+                changes.append(change)
+            one = one._parent
         feel = self._pointing.feel
-        changes = [one._traits.feel for one in node.line() if one._traits.feel is not None]
-        for change in changes:
+        for change in reversed(changes):
             feel = with_changes(feel, change)
         return feel
 
@@ -92,11 +97,6 @@ class Gestures:
 
     def begin(self, pointer: Pointer, press: Press) -> None:
         """A press has an owner and has been told: gather who competes for it."""
-        for node in press.path:
-            if node._gestures is not None:
-                break
-        else:
-            return  # as for most presses
         found = list(self._candidates(pointer, press.path))
         if not found:
             return
@@ -132,26 +132,25 @@ class Gestures:
         """The recognisers on a path, from its target outwards, as far as its nodes carry the gesture on (law R2)."""
         for index in range(len(path) - 1, -1, -1):
             node = path[index]
-            names = node._gestures
-            if names is None or not node.is_enabled:
-                continue
-            kinds = node._traits.recognisers
-            for own in kinds:
-                if own.pointers > 1 and (one := self._make(node, own)) is not None:
-                    yield one
-            for name, kind, cls in _ORDER:
-                if name == "drag":
-                    for own in kinds:
-                        if own.pointers == 1 and (one := self._make(node, own)) is not None:
+            for name in node._gestures or ():
+                if only is not None and name not in only:
+                    continue
+                if name in OWN:
+                    for own in node._traits.recognisers:
+                        if (own.pointers > 1) is (name == OWN_OF_SEVERAL) and (
+                            one := self._make(node, own)
+                        ) is not None:
                             yield one
-                if name not in names or (only is not None and name not in only):
                     continue
                 if name == "scroll" and pointer.kind not in self.feel_of(node).scroll_kinds:
                     continue
                 if name == "pinch" and pointer.kind != "touch":
                     continue
-                if all(below.carries_on(kind) for below in path[index + 1 :]):
-                    one = self._make(node, cls)
+                for below in path[index + 1 :]:
+                    if not below.carries_on(name):
+                        break
+                else:
+                    one = self._make(node, _CLASSES[name])
                     if one is not None:
                         yield one
 
