@@ -57,6 +57,7 @@ class Quay:
     lifted: str | None = None
     answer: str = ""
     _from: dict[str, Place] = field(default_factory=dict)
+    _ran: dict[str, float] = field(default_factory=lambda: {"trolley": 0.0, "winch": 0.0})
 
     def man(self, router: Router) -> None:
         """Put handlers on the quay."""
@@ -222,10 +223,12 @@ class Quay:
     def steer(self, sample: Sample, verdict: Verdict) -> None:
         """Take what the verdict lets through to the world, and let the crane run on."""
         if self.time is not None:
+            # Until this sample the sticks were where the one before had put them.
             seconds = sample.time - self.time
-            self.trolley = min(1.0, max(0.0, self.trolley + self.sticks["trolley"] * SPEED / 440 * seconds))
-            self.hook = min(1.0, max(0.0, self.hook + self.sticks["winch"] * SPEED / 220 * seconds))
+            self.trolley = min(1.0, max(0.0, self.trolley + self._ran["trolley"] * SPEED / 440 * seconds))
+            self.hook = min(1.0, max(0.0, self.hook + self._ran["winch"] * SPEED / 220 * seconds))
         self.time = sample.time
+        self._ran = dict(self.sticks)
         drop = verdict.drop
         if drop is not None:
             x, y = self.scene.from_screen(*drop.point)

@@ -62,8 +62,12 @@ class Window:
 
     def _tick(self, time: float) -> None:
         """Let time pass. What runs on with it is part of a replay, so such a tick is recorded."""
-        if self.router.tick(time) and self.recording is not None:
-            self.recording.add(TickSample(time))
+        sample = TickSample(time)
+        verdict = self.router.feed(sample)
+        if verdict.events and self.recording is not None:
+            self.recording.add(sample)
+        if self.world is not None:
+            self.world.steer(sample, verdict)
 
     def feed(self, sample: Sample) -> None:
         """Feed one sample, and let the world have what is its own."""
