@@ -60,7 +60,8 @@ def quay_tour(out: Path, console: Console) -> dict[str, Any]:
         counts = counts_of(steps)
         gestures = ", ".join(f"{count} {_many(what, count)}" for what, count in won.items())
         say(f"  {name}: {ABOUT[name]}")
-        say(f"      {counts['samples']} inputs, {counts['ticks']} ticks, {counts['events']} events; won: {gestures}")
+        ticks = f"{counts['ticks']} ticks, " if counts["ticks"] else ""
+        say(f"      {counts['samples']} inputs, {ticks}{counts['events']} events; won: {gestures}")
         for sentence in quay.orders:
             for line in textwrap.wrap(sentence, 88, initial_indent="      - ", subsequent_indent="        "):
                 say(line, markup=False)
@@ -68,5 +69,6 @@ def quay_tour(out: Path, console: Console) -> dict[str, Any]:
         draw_timeline(steps, figure, f"{name}: {ABOUT[name]}")
         told[name] = {**counts, "won": dict(won), "orders": list(quay.orders), "figure": str(figure)}
     byte = "byte for byte the same" if same else "NOT the same"
-    say(f"\nFed a second time, every one of them gave the same events: {byte}. Timelines: {out}/quay-*.png")
+    say(f"\nFed a second time, every one of them gave the same events: {byte}.")
+    say(f"  {'the timeline of each:':40} {out / 'quay-*.png'}")
     return {"recordings": told, "replays_the_same": same}

@@ -87,7 +87,7 @@ def tour(out: Path, console: Console) -> dict[str, Any]:
         say(f"  {what + ':':40} {path}")
     say("")
     quay = quay_tour(out, console)
-    say("\nNext: `glent pick harbour 300 352`, `glent timeline quay crates --out crates.png`, or `glent play quay`.")
+    say("\nNext: `glent pick harbour 300 352`, `glent replay quay crates`, or `glent play quay` for a window.")
     return {
         "nodes": nodes,
         "inputs": {"all": len(steps), "ui": ui, "world": world, "nobody": nobody},
