@@ -291,6 +291,25 @@ def test_g3_removing_a_target_only_leaves_it() -> None:
     assert desk.data("outcome") == ["dropped"]
 
 
+@pytest.mark.parametrize("when", ["drop", "drag_leave", "drag_enter", "drag", "drag_start"])
+@pytest.mark.parametrize("what", ["hold/left/crate", "hold/right", "hold"])
+def test_g3_whatever_is_removed_on_the_way_every_drag_has_one_end(when: str, what: str) -> None:
+    desk = carried("salt")
+    crate = desk["hold/left/crate"]
+    crate.on("drag", lambda event: None)
+    gone = desk[what]
+    (crate if when in ("drag", "drag_start") else desk["hold/right"]).on(when, lambda event: gone.remove())
+    desk.hand.drag((20, 20), (70, 20), steps=4)
+    desk.hand.move((50, 80))
+    said = desk.said()
+    assert said.count("drag_start crate") == said.count("drag_end crate") == 1
+    entered = [line.split()[1] for line in said if line.startswith("drag_enter")]
+    left = [line.split()[1] for line in said if line.startswith("drag_leave")]
+    assert sorted(entered) == sorted(left)
+    assert not desk.errors
+    assert not desk.router._running
+
+
 def test_g3_a_target_that_changes_its_mind_is_asked_again_at_the_drop() -> None:
     desk = carried("salt")
     at(desk, 20, 20).move((70, 20))

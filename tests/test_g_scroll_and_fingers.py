@@ -142,6 +142,28 @@ def test_g4_who_sets_the_offset_while_it_runs_has_the_last_word() -> None:
     assert desk["list"].scroll == (0.0, 7.0)
 
 
+def test_g4_an_area_is_not_left_beyond_what_it_holds() -> None:
+    desk = listed(hears="scroll")
+    desk.hand.move((50, 50))
+    desk.hand.wheel(10)
+    assert desk["list"].scroll == (0.0, 400.0)
+    desk["list"].content = (100, 130)
+    desk.router.settle()
+    assert desk["list"].scroll == (0.0, 30.0)
+    assert desk.data("by") == ["wheel", "content"]
+    # Under a finger it gives instead, and springs back when that is up.
+    desk.finger.pos = (50, 90)
+    desk.finger.press()
+    desk.finger.move((50, 70))
+    desk["list"].content = (100, 100)
+    desk.router.settle()
+    assert desk["list"].scroll[1] > 30
+    desk.finger.wait(0.3)
+    desk.finger.release()
+    desk.finger.rest(2)
+    assert desk["list"].scroll == (0.0, 0.0)
+
+
 def nested() -> Desk:
     desk = Desk(outer={"box": (0, 0, 100, 100), "scrolls": True, "content": (300, 300), "hears": "scroll"})
     desk.add("outer/inner", (0, 0, 100, 100), "scroll", scrolls=True, axis="y", content=(100, 130))

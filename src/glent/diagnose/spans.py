@@ -111,7 +111,7 @@ def _book(event: Event, presses: dict[str, _Open], dwells: dict[str, tuple[float
 
 def _is_beside(event: Event) -> bool:
     """Whether an event of a gesture does not mean that it has the pointer from now on."""
-    by_other = event.data.get("by") in ("glide", "wheel", "autoscroll", "code")
+    by_other = event.data.get("by") in ("glide", "wheel", "autoscroll", "code", "content")
     return by_other or event.kind in ("hold_progress", "drag_end") or event.data.get("phase") == "end"
 
 

@@ -331,6 +331,7 @@ class Pointing:
             return
         for _ in range(ROUNDS):
             version = scene.version
+            self.gestures.areas.keep_within()
             scene._index.refresh()
             for pointer in list(self.pointers.values()):
                 self._settle_one(pointer)

@@ -6,6 +6,7 @@ from typing import TYPE_CHECKING
 
 from glent.core.routing.event import Event
 from glent.core.routing.gestures.glide import Glide
+from glent.core.routing.pointer import Pointer
 from glent.core.scene.space import into
 
 if TYPE_CHECKING:
@@ -14,7 +15,6 @@ if TYPE_CHECKING:
     from glent.core.input.feel import Feel
     from glent.core.routing.gestures.contact import Contact
     from glent.core.routing.gestures.gestures import Gestures
-    from glent.core.routing.pointer import Pointer
     from glent.core.scene.node import Node
 
 __all__ = ["Area", "Areas"]
@@ -67,10 +67,12 @@ class Area:
             return 0.0, 0.0
         if not node.scrolls:
             return (dx, dy) if self._tell(dx, dy, how, pointer) else (0.0, 0.0)
+        most = node.scroll_range
         if node._scroll != self._set:  # someone else has set it
             self._pulled = node._scroll
+        if not self.pullers:  # what it holds may have shrunk
+            self._pulled = _within(self._pulled, most)
         self._glides = None
-        most = node.scroll_range
         edge = self._areas.feel_of(node).edge_give
         soft = give and edge > 0.0
         before = self._pulled
@@ -78,6 +80,16 @@ class Area:
         edge = _length_in(node, edge)
         self._show((_shown(after[0], most[0], edge), _shown(after[1], most[1], edge)), how, pointer)
         return after[0] - before[0], after[1] - before[1]
+
+    def keep_within(self, pointer: Pointer) -> None:
+        """What it holds has shrunk: show the end of that, unless a finger or a glide is about to bring it back."""
+        node = self.node
+        if node._scroll == (0.0, 0.0) or self.pullers or self._glides is not None or not node.scrolls:
+            return
+        within = _within(node._scroll, node.scroll_range)
+        if within != node._scroll:
+            self._pulled = within
+            self._show(within, "content", pointer)
 
     def _show(self, offset: Vector, how: str, pointer: Pointer) -> bool:
         """Set the offset and tell; whether it was another."""
@@ -164,12 +176,14 @@ class Area:
 class Areas:
     """All scroll areas that something has moved, and those that still run."""
 
-    __slots__ = ("_areas", "_gestures", "_running")
+    __slots__ = ("_areas", "_gestures", "_nobody", "_running")
 
     def __init__(self, gestures: Gestures) -> None:
         self._gestures = gestures
         self._areas: dict[Node, Area] = {}
         self._running: dict[Area, Pointer] = {}
+        self._nobody = Pointer("code", "mouse")
+        """In whose name an area moves that no pointer moved."""
 
     @property
     def now(self) -> float:
@@ -209,12 +223,21 @@ class Areas:
         if not self._running:
             self._gestures.running.pop(self, None)
 
+    def keep_within(self) -> None:
+        """The scene has changed: no area is left scrolled beyond what it holds now."""
+        for area in list(self._areas.values()):
+            area.keep_within(self._nobody)
+
     def removed(self, gone: Iterable[Node]) -> None:
         """Nodes have left the scene."""
         for node in gone:
             area = self._areas.pop(node, None)
             if area is not None:
                 self._running.pop(area, None)
+
+
+def _within(offset: Vector, most: Vector) -> Vector:
+    return min(max(0.0, offset[0]), most[0]), min(max(0.0, offset[1]), most[1])
 
 
 def _pull(pulled: float, by: float, most: float, give: bool) -> float:

@@ -74,8 +74,13 @@ class Drag(Recogniser):
         )
         self._started = True
         self._gestures.send(event)
-        if event.refused or not contact.open or contact.winner is not None or contact not in self.contacts:
+        if event.refused:
             self._started = False
+            return False
+        if not contact.open or contact.winner is not None or contact not in self.contacts:
+            # What its handlers did has cost it the pointer; it has begun for them, so it ends for them.
+            self._started = False
+            self._end(contact, "vanished" if self.node._scene is None else "cancelled")
             return False
         if event.carrying:
             self._targets = Targets(self.node, event.payload, self._gestures)
@@ -213,7 +218,7 @@ class Drag(Recogniser):
         if self._targets is not None:
             answer = self._targets.answer
             self._targets.leave_all(contact)
-        self.send("drag_end", contact, **self._ending(outcome, target, answer))
+        self._gestures.send_last(self.event("drag_end", contact, self._ending(outcome, target, answer)))
 
     def _ending(self, outcome: str, target: Node | None, answer: str) -> dict[str, Any]:
         data: dict[str, Any] = {"outcome": outcome, "x": self._x, "y": self._y}

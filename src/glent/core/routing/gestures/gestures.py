@@ -93,6 +93,13 @@ class Gestures:
         if event.node._scene is not None:
             self.flow.send(event, path if path is not None else event.node.line())
 
+    def send_last(self, event: Event) -> None:
+        """Send an event that ends something: it reaches its node even if that has been removed meanwhile (law P6)."""
+        if event.node._scene is not None:
+            self.send(event)
+        else:
+            self.flow.tell(event)
+
     # -- a press begins ----------------------------------------------------------------------------------------------
 
     def begin(self, pointer: Pointer, press: Press) -> None:

@@ -136,7 +136,7 @@ class Pinch(Recogniser):
         others = [one for one in self.contacts if one is not contact]
         self.contacts.clear()
         self._gestures.unshare(self)
-        self._gestures.send(self._pinch(contact, "end", self._scale, self._turn))
+        self._gestures.send_last(self._pinch(contact, "end", self._scale, self._turn))
         for other in others:
             if other.open and other.winner is self:
                 self._gestures.begin_again(other, self.node)
