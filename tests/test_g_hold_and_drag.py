@@ -321,6 +321,15 @@ def test_g3_a_target_that_changes_its_mind_is_asked_again_at_the_drop() -> None:
     assert desk.data("outcome") == ["returned"]
 
 
+def test_g3_all_targets_say_beforehand_what_they_take() -> None:
+    desk = carried("salt")
+    desk["hold/right"].accepts = lambda payload: "full"
+    desk.add("shut", (0, 60, 10, 10), "drop", enabled=False)
+    desk.add("open", (20, 60, 10, 10), "drop")
+    said = [(target.node.name, target.accepted, target.answer) for target in desk.router.drop_targets("anvil")]
+    assert said == [("hold", True, ""), ("left", False, "too heavy"), ("right", False, "full"), ("open", True, "")]
+
+
 def test_g3_accepts_that_fails_refuses_and_is_reported() -> None:
     desk = carried("salt")
     desk["hold/right"].accepts = lambda payload: 1 / 0

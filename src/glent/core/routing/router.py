@@ -25,6 +25,7 @@ from glent.core.routing.windowing import route_window
 if TYPE_CHECKING:
     from glent.core.routing.event import Event
     from glent.core.routing.gestures.contact import Contact
+    from glent.core.routing.gestures.targets import DropTarget
     from glent.core.routing.grab import Grab
     from glent.core.routing.pointer import Pointer
     from glent.core.scene.node import Node
@@ -212,6 +213,16 @@ class Router:
         if action == "press":
             return not presses.would_accept(offers)
         return not offers or offers[-1].effective != "solid"
+
+    def drop_targets(self, payload: Any) -> list[DropTarget]:
+        """What every target of the scene says to a payload, to light up those that take it while it is dragged (G3).
+
+        In paint order, each with ``node``, ``accepted`` and ``answer``, the reason if not. Cost: a walk of the scene.
+        Errors of ``accepts`` come through.
+        """
+        from glent.core.routing.gestures.targets import targets_in  # seldom wanted
+
+        return targets_in(self.scene, payload)
 
     # -- inside --------------------------------------------------------------------------------------------------
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from typing import TYPE_CHECKING
 
 from glent.core.routing.event import Event
@@ -258,7 +259,7 @@ def _shown(pulled: float, most: float, give: float) -> float:
 def _length_in(node: Node, length: float) -> float:
     """A length on the screen, in a node's space, whichever way that is turned."""
     x, y = into(node, length, 0.0)
-    return float((x * x + y * y) ** 0.5)
+    return math.sqrt(x * x + y * y)
 
 
 def _is_still(glide: Glide, now: float) -> bool:

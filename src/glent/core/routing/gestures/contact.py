@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections import deque
 from typing import TYPE_CHECKING
 
@@ -110,7 +111,7 @@ class Contact:
     def distance(self) -> float:
         """How far it is from where it began, in a straight line."""
         x, y = self.travel
-        return float((x * x + y * y) ** 0.5)
+        return math.sqrt(x * x + y * y)
 
     def into(self, node: Node, vector: Vector) -> Vector:
         """A distance on the screen, in the space of a node (law G7)."""

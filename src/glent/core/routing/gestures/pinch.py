@@ -54,7 +54,7 @@ class Pinch(Recogniser):
 
     def _measure_from_here(self) -> None:
         self._start = x, y = self._vector()
-        self._span = max(LEAST, (x * x + y * y) ** 0.5)
+        self._span = max(LEAST, math.sqrt(x * x + y * y))
         self._angle = math.atan2(y, x)
         self._centre = self._middle()
 
@@ -67,7 +67,7 @@ class Pinch(Recogniser):
         x, y = self._vector()
         x0, y0 = self._start
         # How far one finger has gone as the other sees it: along the line between them, or around.
-        strayed = ((x - x0) ** 2 + (y - y0) ** 2) ** 0.5
+        strayed = math.sqrt((x - x0) * (x - x0) + (y - y0) * (y - y0))
         if strayed > self.feel.pinch_threshold or contact.distance > self.threshold(contact):
             self.claim()
 
@@ -80,7 +80,7 @@ class Pinch(Recogniser):
     def _tell(self, contact: Contact, phase: str, scale: float | None = None, turn: float | None = None) -> None:
         if scale is None or turn is None:
             x, y = self._vector()
-            span = (x * x + y * y) ** 0.5
+            span = math.sqrt(x * x + y * y)
             scale, turn = self._scale, self._turn
             if span >= LEAST:
                 angle = math.atan2(y, x)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from typing import TYPE_CHECKING
 
 from glent.core.routing.gestures.recogniser import Recogniser
@@ -27,7 +28,7 @@ class Swipe(Recogniser):
     def released(self, contact: Contact) -> None:
         feel = self.feel
         speed = contact.speed(feel.speed_time)
-        fast = (speed[0] ** 2 + speed[1] ** 2) ** 0.5
+        fast = math.sqrt(speed[0] * speed[0] + speed[1] * speed[1])
         if contact.distance < feel.swipe_distance or fast < feel.swipe_speed:
             contact.ending = f"too short or too slow ({contact.distance:.0f} px at {fast:.0f} px/s) to be one"
             return

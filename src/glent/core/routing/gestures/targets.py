@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING, Any, NamedTuple
 
 from glent.core.routing.event import Event
 from glent.core.routing.picking import pick
@@ -11,8 +11,9 @@ if TYPE_CHECKING:
     from glent.core.routing.gestures.contact import Contact
     from glent.core.routing.gestures.gestures import Gestures
     from glent.core.scene.node import Node
+    from glent.core.scene.scene import Scene
 
-__all__ = ["Targets", "answer_of"]
+__all__ = ["DropTarget", "Targets", "targets_in"]
 
 
 def answer_of(node: Node, payload: Any) -> tuple[bool, str]:
@@ -27,6 +28,23 @@ def answer_of(node: Node, payload: Any) -> tuple[bool, str]:
     if answer is None or answer is True:
         return True, ""
     return (False, answer) if isinstance(answer, str) else (bool(answer), "")
+
+
+class DropTarget(NamedTuple):
+    """What a node says to a payload beforehand: whether it takes it, and the reason if not, in words."""
+
+    node: Node
+    accepted: bool
+    answer: str
+
+
+def targets_in(scene: Scene, payload: Any) -> list[DropTarget]:
+    """What every target says that is visible and enabled, in paint order. Cost: a walk of the scene."""
+    return [
+        DropTarget(node, *answer_of(node, payload))
+        for node in scene.walk()
+        if node.is_target and node.is_visible and node.is_enabled
+    ]
 
 
 class Targets:

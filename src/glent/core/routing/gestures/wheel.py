@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from typing import TYPE_CHECKING
 
 if TYPE_CHECKING:
@@ -108,7 +109,7 @@ class Wheel:
             return amount * feel.wheel_page * node.size[axis]
         screen = amount * feel.wheel_line if unit == "line" else amount
         x, y = self._gestures.into(node, (screen, 0.0))
-        return float(screen and (x * x + y * y) ** 0.5 * (1.0 if screen > 0 else -1.0))
+        return math.copysign(math.sqrt(x * x + y * y), screen)
 
 
 def _scrolls(node: Node) -> bool:
