@@ -106,6 +106,32 @@ def test_p1_a_grab_from_whatever_ends_a_press_holds(kind: str) -> None:
     assert desk.hand.click((90, 90)).reason is Reason.GRABBED
 
 
+@pytest.mark.parametrize("how", ["remove", "let_go"])
+def test_p6_who_hears_a_press_after_a_handler_has_ended_it_is_told_so(how: str) -> None:
+    desk = Desk(panel={"solidity": "solid"})
+    button = desk.add("panel/b", (10, 10, 30, 30), "press cancel release")
+
+    def end(event: Event) -> None:
+        if how == "remove":
+            button.remove()
+        else:
+            event.grab().let_go()
+
+    for kind in ("press", "cancel", "release"):
+        desk.layer.on(kind, desk.hear)
+        desk["panel"].on(kind, desk.hear, phase="capture")
+    desk.layer.on("press", end, phase="capture")
+    desk.hand.move((20, 20))
+    desk.hand.press()
+    desk.hand.release()
+    said = desk.said()
+    for name in ("panel", "l", "b"):
+        mine = [line.split()[0] for line in said if line.endswith((f" {name}", f"@{name}"))]
+        assert mine in ([], ["press", "cancel"], ["cancel"] if how == "remove" and name == "b" else []), said
+    assert "press b@l" in said
+    assert "cancel l" in said
+
+
 def test_p1_letting_go_in_mid_press_spends_the_pointer() -> None:
     desk, (grabs, _) = grabbing("press")
     desk.hand.move((20, 20))

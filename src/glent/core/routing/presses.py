@@ -70,6 +70,8 @@ def press(pointing: Pointing, pointer: Pointer, button: Button, time: float) -> 
         taken = flow.send(event, rest, candidate.heard)
         if pointer.grab is not None:
             return grabbed(flow, pointer, "press", time)
+        if pointer.press is not candidate and candidate.heard:
+            cancel_heard(flow, pointer, candidate, time)  # a handler has cost it the pointer: these heard it even so
         if solid or taken or listens_for_press(offer, offers[index + 1] if index + 1 < len(offers) else None):
             return _owned(pointing, pointer, candidate, event, solid, time)
         passed = passed or offer
@@ -249,7 +251,9 @@ def end_grabbed(flow: Flow, pointer: Pointer, held: Press, button: Button, time:
 
 def cancel_heard(flow: Flow, pointer: Pointer, held: Press, time: float) -> None:
     """Tell those who heard a press, and will not hear its release."""
-    heard, held.heard = held.heard, {}
+    # Cleared and not replaced: a press that is still on its way notes here who hears it from now on.
+    heard = list(held.heard)
+    held.heard.clear()
     for node in heard:
         if node._scene is not None:
             flow.tell(_cancel(pointer, node, held, time))
@@ -303,7 +307,8 @@ def cancel_press(flow: Flow, pointer: Pointer, time: float, hold: Hold, why: str
     if held.contact is not None:
         held.contact.cancel(ending)
     if not held.over or held.heard:
-        heard, held.heard = held.heard, {}
+        heard = dict(held.heard)
+        held.heard.clear()
         held.over = True
         _tell_all(flow, pointer, held, _cancel(pointer, held.target, held, time), held.path, heard, time)
     if grab is not None:
@@ -336,6 +341,7 @@ def owe_cancels(flow: Flow, pointer: Pointer, gone: set[Node], time: float) -> N
         flow.owed.extend(_cancel(pointer, node, held, time) for node in dead)
         if held.owner in gone:
             flow.owed.extend(_cancel(pointer, node, held, time) for node in reversed(left) if node in held.heard)
+            held.heard.clear()
     if held.owner in gone:
         grab, pointer.grab = pointer.grab, None
         if grab is not None:
