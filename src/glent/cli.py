@@ -76,7 +76,8 @@ def tree(scene: Path, window: tuple[float, float] | None, as_json: bool) -> None
     out = console()
     out.print(shown)
     size = _size(router.scene.size)
-    out.print(f"{len(rows)} nodes in {len(router.scene.layers)} layers; size {size}, fit {router.scene.fit}")
+    layers = len(router.scene.layers)
+    out.print(f"{len(rows)} nodes in {layers} layer{'s' * (layers != 1)}; size {size}, fit {router.scene.fit}")
 
 
 def _size(size: tuple[float, float]) -> str:
