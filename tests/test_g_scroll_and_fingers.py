@@ -189,6 +189,19 @@ def test_g4_nested_areas_hand_on_what_they_cannot_use() -> None:
     assert (inner.scroll, outer.scroll) == ((0, 30), (0, 20))
 
 
+def test_g4_a_flick_runs_on_in_the_area_that_was_moving() -> None:
+    desk = nested()
+    inner, outer = desk["outer/inner"], desk["outer"]
+    desk.finger.pos = (50, 90)
+    desk.finger.press()
+    desk.finger.move((50, 20), 7)
+    assert (inner.scroll, outer.scroll) == ((0, 30), (0, 40))
+    assert desk.finger.release().why == "the release ends the scroll of l/outer/inner: it runs on"
+    desk.finger.rest(3)
+    assert inner.scroll == (0, 30)
+    assert outer.scroll[1] > 100
+
+
 def test_g4_a_stroke_along_the_other_axis_is_the_outer_areas() -> None:
     desk = nested()
     desk.finger.pos = (90, 50)

@@ -45,10 +45,9 @@ class Scroll(Recogniser):
     def wants(self, contact: Contact) -> bool:
         x, y = into(self.node, *contact.travel)
         around = self._areas_around(contact)
-        axes = (0, 1) if abs(x) > abs(y) else (1, 0) if abs(y) > abs(x) else (0, 1)
+        axes = (0,) if abs(x) > abs(y) else (1,) if abs(y) > abs(x) else (0, 1)
         first = self._chain[0]
-        tied = abs(x) == abs(y)
-        for axis in axes if tied else axes[:1]:
+        for axis in axes:
             by = -(x, y)[axis]
             if not first.goes(axis):
                 continue
@@ -77,34 +76,30 @@ class Scroll(Recogniser):
         pullers[contact] = None
         if next(iter(pullers)) is not contact:
             return  # it follows the first finger, and another one once that is up
-        pointer = contact._pointer
-        left = step
-        for area in self._chain:
-            node = area.node
-            if node._scene is None:
-                continue
-            x, y = into(node, *left)
-            if node is self.node:
-                x, y = (x if self._axes[0] else 0.0), (y if self._axes[1] else 0.0)
-                left = out_of(node, x, y) if len(self._chain) > 1 else left
-            used = area.by(-x, -y, contact.kind, pointer)
-            if len(self._chain) > 1:
-                rest_x, rest_y = x + used[0], y + used[1]
-                left = out_of(node, rest_x, rest_y)
-            else:
-                left = (0.0, 0.0)
-                x, y = x + used[0], y + used[1]
-                if x or y:
-                    area.by(-x, -y, contact.kind, pointer, give=True)
-        if len(self._chain) > 1 and (abs(left[0]) > 1e-9 or abs(left[1]) > 1e-9) and self.node._scene is not None:
-            x, y = into(self.node, *left)
-            self._chain[0].by(-x, -y, contact.kind, pointer, give=True)
+        first, *around = self._chain
+        how, pointer = contact.kind, contact._pointer
+        if first.node._scene is None:
+            return
+        x, y = self._along(into(first.node, *step))
+        used = first.by(-x, -y, how, pointer)
+        rest = x + used[0], y + used[1]
+        if around and _is_much(rest):
+            left = out_of(first.node, *rest)
+            for area in around:
+                x, y = into(area.node, *left)
+                used = area.by(-x, -y, how, pointer)
+                left = out_of(area.node, x + used[0], y + used[1])
+            rest = into(first.node, *left)
+        if _is_much(rest):
+            first.by(-rest[0], -rest[1], how, pointer, give=True)
+
+    def _along(self, vector: tuple[float, float]) -> tuple[float, float]:
+        """As much of a distance as runs along the axes that it has won."""
+        return (vector[0] if self._axes[0] else 0.0), (vector[1] if self._axes[1] else 0.0)
 
     def released(self, contact: Contact) -> None:
-        x, y = into(self.node, *contact.speed(self.feel.speed_time))
-        speed = (-x if self._axes[0] else 0.0, -y if self._axes[1] else 0.0)
-        self._let_go(contact, speed)
-        contact.ending = "it runs on" if self._chain[0].glides else "it stays where it is"
+        self._let_go(contact, contact.speed(self.feel.speed_time))
+        contact.ending = "it runs on" if any(area.glides for area in self._chain) else "it stays where it is"
 
     def lost(self, contact: Contact, why: str) -> None:
         if self.won:
@@ -115,17 +110,30 @@ class Scroll(Recogniser):
         self._chain[0].pullers.pop(contact, None)
 
     def _let_go(self, contact: Contact, speed: tuple[float, float]) -> None:
-        first, *around = self._chain
+        """Let the first area that can go that way run on, as it would have been the one to move; or else the first."""
+        first = self._chain[0]
         first.pullers.pop(contact, None)
         if first.pullers:
             return  # another finger holds it still
-        first.let_go(speed, contact._pointer)
-        for area in around:
-            area.let_go((0.0, 0.0), contact._pointer)
+        x, y = self._along(into(first.node, *speed))
+        speeds = [(-x, -y), *((-x, -y) for x, y in (into(area.node, *speed) for area in self._chain[1:]))]
+        runs = next((area for area, by in zip(self._chain, speeds, strict=True) if _can_run(area, by)), first)
+        for area, by in zip(self._chain, speeds, strict=True):
+            area.let_go(by if area is runs else (0.0, 0.0), contact._pointer)
+
+
+def _is_much(vector: tuple[float, float]) -> bool:
+    """Whether a distance is more than what rounding leaves."""
+    return abs(vector[0]) > 1e-9 or abs(vector[1]) > 1e-9
+
+
+def _can_run(area: Area, speed: tuple[float, float]) -> bool:
+    """Whether an area can go along the larger axis of a speed in its own space."""
+    axis = 0 if abs(speed[0]) > abs(speed[1]) else 1
+    return area.can_go(axis, speed[axis])
 
 
 def _can_follow(area: Area, contact: Contact) -> bool:
     """Whether an area can go where the finger mainly pulls, as it lies in the area's own space."""
     x, y = into(area.node, *contact.travel)
-    axis = 0 if abs(x) > abs(y) else 1
-    return area.can_go(axis, -(x, y)[axis])
+    return _can_run(area, (-x, -y))
