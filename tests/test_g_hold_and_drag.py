@@ -279,6 +279,13 @@ def test_g3_a_drop_on_the_world_is_in_the_verdict_and_not_a_click_there() -> Non
     assert desk.data("outcome") == ["world"]
 
 
+def test_g3_what_is_dropped_stays_dropped_whatever_its_handler_does_next() -> None:
+    desk = carried("salt")
+    desk["hold/right"].on("drop", lambda event: desk.router._grab(desk["hold"], "mouse", None))
+    desk.hand.drag((20, 20), (70, 20))
+    assert desk.data("outcome") == ["dropped"]
+
+
 def test_g3_removing_a_target_only_leaves_it() -> None:
     desk = carried("salt")
     at(desk, 20, 20).move((70, 20))
@@ -456,6 +463,8 @@ def test_g9_every_gesture_can_be_done_by_a_call() -> None:
     ]
     right.accepts = desk["hold"].accepts = lambda payload: "full"
     assert desk.router.carry(crate, right) == "returned"
+    nothing = desk.add("nothing", (50, 60, 20, 20))
+    assert desk.router.carry(crate, nothing) == "returned", "what is carried by a call falls nowhere"
     other = desk.add("x", (0, 60, 20, 20), "hold hold_progress drag_start drag drag_end pinch swipe")
     desk.said()
     desk.router.hold(other)

@@ -169,7 +169,10 @@ class Drag(Recogniser):
         """Without a way over the screen: ask a node and its ancestors, and drop; what became of it (law G9)."""
         if self._targets is not None:
             self._targets.look_at(contact, target)
-            self._finish(contact, self._targets)
+            if self._targets.entered:
+                self._finish(contact, self._targets)
+            elif self.won:
+                self._end(contact, "returned")  # nothing there wants it, and there is no point of the world to fall to
         else:
             self._end(contact, "done")
         return self.outcome
@@ -207,7 +210,7 @@ class Drag(Recogniser):
 
     def lost(self, contact: Contact, why: str) -> None:
         if self.won:
-            self._end(contact, why)
+            self._end(contact, self.outcome or why)
 
     def _end(self, contact: Contact, outcome: str, target: Node | None = None) -> None:
         self.won = False
