@@ -105,7 +105,7 @@ def _owned(pointing: Pointing, pointer: Pointer, candidate: Press, event: Event,
             if winner is not None:  # a list that still ran has stopped under it
                 verdict = Verdict(because.GESTURE, "press", owner=winner.node, about=winner.name)
             name = winner.name if winner is not None else None
-            verdict._outcome = (name, tuple((one.name, one.node.path) for one in everyone), None)
+            verdict._outcome = (name, tuple((one.name, one.node) for one in everyone), None)
     return verdict
 
 

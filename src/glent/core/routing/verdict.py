@@ -15,7 +15,7 @@ if TYPE_CHECKING:
 __all__ = ["Verdict"]
 
 
-Outcome = tuple[str | None, tuple[tuple[str, str], ...], "Drop | None"]
+Outcome = tuple[str | None, tuple[tuple[str, "Node"], ...], "Drop | None"]
 """The gesture that has the pointer, who competes for a press, and what fell to the world: mostly nothing of it."""
 
 NOTHING: Outcome = (None, (), None)
@@ -136,7 +136,7 @@ class Verdict:
     def contest(self) -> tuple[tuple[str, str], ...]:
         """Of a press: who competes for it, as gesture and node path, inner to outer; empty if it can only be a tap."""
         self._sealed()
-        return self._outcome[1]
+        return tuple((name, node.path) for name, node in self._outcome[1])
 
     @property
     def inner(self) -> tuple[Verdict, ...]:
