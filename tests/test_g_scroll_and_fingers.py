@@ -238,6 +238,18 @@ def test_g4_a_wheel_scrolls_by_its_unit_and_says_so(unit: str, far: float) -> No
     assert (verdict.reason, verdict.world) == (Reason.AT_END, False)
 
 
+def test_g4_a_wheel_goes_along_the_areas_own_axis_only() -> None:
+    desk = Desk(list={**LIST, "axis": "y", "content": (500, 1000), "hears": "scroll"})
+    desk.hand.move((50, 50))
+    assert not desk.hand.wheel(0, dx=3).world
+    assert (desk["list"].scroll, desk.said()) == ((0.0, 0.0), [])
+    flick(desk, 50, 50)
+    desk.finger.pos = (90, 50)
+    desk.finger.press()
+    desk.finger.move((20, 55), 4)
+    assert desk["list"].scroll == (0.0, 0.0)
+
+
 def test_g4_a_burst_stays_where_it_began_and_its_remainder_is_lost() -> None:
     desk = nested()
     inner, outer = desk["outer/inner"], desk["outer"]
@@ -366,6 +378,19 @@ def test_g6_two_sticks_in_a_pinched_panel_stay_two_drags() -> None:
     desk.finger.move((5, 50), 5)
     desk.thumb.move((95, 50), 5)
     assert {line.split()[1] for line in desk.said()} == {"left", "right"}
+
+
+def test_g6_a_pinch_of_the_panel_takes_nothing_from_a_stick_that_is_dragged() -> None:
+    desk = Desk(panel={"box": (0, 0, 100, 100), "hears": "pinch", "solidity": "solid"})
+    desk.add("panel/stick", (0, 0, 40, 100), "drag_start drag_end")
+    desk.finger.pos, desk.thumb.pos = (20, 50), (80, 50)
+    desk.finger.press()
+    desk.finger.move((5, 50))
+    desk.thumb.press()
+    desk.thumb.move((95, 80), 4)
+    assert desk.said() == ["drag_start stick"]
+    desk.finger.release()
+    assert desk.said() == ["drag_end stick"]
 
 
 @pytest.mark.parametrize(

@@ -132,12 +132,31 @@ def test_p6_who_hears_a_press_after_a_handler_has_ended_it_is_told_so(how: str) 
     assert "cancel l" in said
 
 
+def test_p6_a_press_heard_in_both_phases_is_ended_in_both() -> None:
+    desk = Desk(panel={"solidity": "solid"})
+    button = desk.add("panel/b", (10, 10, 30, 30), solidity="solid")
+    for phase in ("capture", "bubble"):
+        for kind in ("press", "release", "cancel"):
+            desk["panel"].on(kind, lambda event, phase=phase: desk.log.append(f"{event.kind} {phase}"), phase=phase)
+    taking = button.on("release", lambda event: event.take())
+    desk.hand.move((20, 20))
+    desk.hand.press()
+    desk.hand.release()
+    assert desk.said() == ["press capture", "press bubble", "release capture", "cancel capture", "cancel bubble"]
+    taking.stop()
+    desk.hand.press()
+    desk.hand.release()
+    assert desk.said() == ["press capture", "press bubble", "release capture", "release bubble"]
+
+
 def test_p1_letting_go_in_mid_press_spends_the_pointer() -> None:
     desk, (grabs, _) = grabbing("press")
     desk.hand.move((20, 20))
     desk.hand.press()
     grabs[0].let_go()
     desk.said()
+    assert desk.hand.move((21, 20)).reason is Reason.SPENT
+    assert not desk["panel"].hovered
     assert desk.hand.release().reason is Reason.SPENT
     assert desk.said() == []
 
@@ -169,6 +188,7 @@ def test_w3_a_keys_release_goes_to_whoever_got_its_press_and_lifted_keys_are_nob
     hand = desk.hand
     assert hand.key("KeyW").world
     assert desk.router.feed(KeySample(hand.time, "down", "KeyW", repeat=True)).world
+    assert desk.router.feed(KeySample(hand.time, "down", "KeyQ", repeat=True)).reason is Reason.STRAY
     assert hand.window("focus_lost").lifts == ("keys/KeyW",)
     verdict = hand.key("KeyW", "up")
     assert (verdict.world, verdict.reason) == (False, Reason.SPENT)
@@ -275,8 +295,10 @@ def drag_log(short: bool, seed: int, act: str) -> list[str]:
     for number in range(120):
         x, y = x + rng.uniform(-9, 10), y + rng.uniform(-9, 10)
         feed(PointerSample(number * 0.01 + 0.01, "move", x % 100, y % 100))
+    press = desk.router._pointing.pointers["mouse"].press
+    speed = press.contact.speed(0.1) if press is not None and press.contact is not None else None
     feed(PointerSample(9.0, "release", x % 100, y % 100, button=0))
-    return EventLog(None, log_rows(steps)).lines()
+    return [repr(speed), *EventLog(None, log_rows(steps)).lines()]
 
 
 @pytest.mark.parametrize("act", ["none", "move", "remove", "hide", "feed", "raise"])
