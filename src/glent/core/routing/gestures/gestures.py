@@ -204,12 +204,8 @@ class Gestures:
         contacts = [contact for contact in one.contacts if contact.open]
         if not contacts or one.won or not self._is_able(one):
             return False
-        for contact in contacts:
-            winner = contact.winner
-            if winner is not None and not (one.pointers > 1 and one.node.is_within(winner.node)):
-                return False
-            if one.pointers > 1 and self._has_inner(contact, one):
-                return False
+        if one.pointers > 1 and any(self._has_inner(contact, one) for contact in contacts):
+            return False
         one.won = True
         for contact in contacts:
             before, contact.winner = contact.winner, one

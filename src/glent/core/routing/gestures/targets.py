@@ -149,7 +149,7 @@ class Targets:
         chain: list[Node] = []
         node = first
         while node is not None and self.found is None:
-            if node._target and node.is_enabled:
+            if node._target:
                 accepted, reason = self._answers[node] = self._ask(node)
                 if node is first:
                     self.answer = reason
