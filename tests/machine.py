@@ -44,6 +44,7 @@ class RouterMachine(RuleBasedStateMachine):
         self.time = 0.0
         self.pairs: dict[tuple[str, str], set[Node]] = defaultdict(set)  # what began and has not ended, by kind
         self.owed: dict[str, Counter] = defaultdict(Counter)  # presses heard and not ended, by pointer and node
+        self.owned: dict[str, set[Node]] = defaultdict(set)  # on whose path the last owned press of a pointer landed
         self.starts: list[tuple[str, Event]] = []
         self.clicked: list[Node] = []
         self.burst: tuple[float, Node, int] | None = None
@@ -154,6 +155,9 @@ class RouterMachine(RuleBasedStateMachine):
         if not self.wild:
             clicks = [event.node for event in verdict.events if event.kind == "click"]
             assert (verdict.world, verdict.owner, clicks, verdict.gesture) == expected, (verdict.why, sample)
+        pressed = self.model.pointers.get(name) if action == "press" and not self.wild else None
+        if pressed is not None and verdict.owner is not None and pressed.contest is not None:
+            self.owned[name] = set(pressed.press_path)
         assert verdict.why[0].islower() or verdict.why[0].isalnum()
         assert verdict.world is False or verdict.owner is None
 
@@ -421,6 +425,8 @@ class RouterMachine(RuleBasedStateMachine):
                 # or was passed over as glass, and hears nothing more (P2)
                 if held is not None and node in held.path:
                     assert not held.over or pointer.grab is not None
+                if held is None and not self.wild:
+                    assert node not in self.owned[name], "P6: a press that was owned has ended without a word"
         for (name, kind), begun in self.pairs.items():
             if kind == "enter" or not begun:
                 continue

@@ -235,6 +235,9 @@ class PlainRouter:
                     del self.pointers[name]
                     continue
             unseen = now - pointer.buttons
+            begun_is_up = pointer.begun in pointer.buttons and pointer.begun not in now
             pointer.buttons = set(now)
+            if pointer.hold == "ui" and begun_is_up:
+                pointer.free("spent")
             if unseen and pointer.hold == "free":
                 pointer.free("spent")

@@ -220,6 +220,12 @@ def test_t4_after_a_gap_what_is_up_is_cancelled_and_what_went_down_unseen_is_nob
     assert hand.move((30, 20)).reason is Reason.SPENT
     assert hand.release(Button.SECONDARY).reason is Reason.SPENT
     assert hand.move((20, 20)).owner is desk["a"]
+    hand.press()
+    hand.press(Button.SECONDARY)
+    desk.said()
+    hand.window("sync", held=("mouse/secondary",))
+    assert desk.said() == ["cancel a"], "the button that began it is up, though another is down"
+    assert hand.release(Button.SECONDARY).reason is Reason.SPENT
     hand.move((80, 20))
     hand.press()
     hand.press(Button.SECONDARY)

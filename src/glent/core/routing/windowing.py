@@ -6,7 +6,7 @@ from typing import TYPE_CHECKING
 
 from glent.core.input.validate import button_of
 from glent.core.routing import presses
-from glent.core.routing.pointer import FREE, SPENT, WORLD, bit_of, names_of
+from glent.core.routing.pointer import FREE, SPENT, UI, WORLD, bit_of, names_of
 from glent.core.routing.reasons import Reason
 from glent.core.routing.verdict import Verdict
 
@@ -93,6 +93,8 @@ def _sync(pointing: Pointing, held: tuple[str, ...]) -> tuple[str, ...]:
             if pointer.kind == "touch":
                 pointing.forget(pointer, pointing.now)
                 continue
+        elif pointer.hold is UI and pointer.press is not None and gone & bit_of(pointer.press.button):
+            pointing.cancel(pointer, SPENT, "the button that began its press went up unseen", "cancelled")
         pointer.buttons = now
         if unseen and pointer.hold is FREE:
             pointer.hold = SPENT
