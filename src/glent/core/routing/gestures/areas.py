@@ -92,17 +92,16 @@ class Area:
             self._pulled = within
             self._show(within, "content", pointer)
 
-    def _show(self, offset: Vector, how: str, pointer: Pointer) -> bool:
-        """Set the offset and tell; whether it was another."""
+    def _show(self, offset: Vector, how: str, pointer: Pointer) -> None:
+        """Set the offset, and tell if it was another."""
         node = self.node
         before = node._scroll
         self._set = offset
         if offset == before or node._scene is None:
-            return False
+            return
         node.scroll = offset
         self._set = node._scroll
         self._tell(offset[0] - before[0], offset[1] - before[1], how, pointer)
-        return True
 
     def _tell(self, dx: float, dy: float, how: str, pointer: Pointer) -> bool:
         node = self.node
