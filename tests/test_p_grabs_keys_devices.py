@@ -172,6 +172,23 @@ def test_p1_a_lifted_finger_ends_its_grab_quietly() -> None:
     assert desk.finger.press().owner is desk["panel"]
 
 
+@pytest.mark.parametrize("how", ["lift", "unplug"])
+def test_p1_a_grab_of_a_pointer_that_is_going_is_lost_at_once(how: str) -> None:
+    desk, (grabs, lost) = grabbing("leave")
+    hand = desk.finger if how == "lift" else desk.hand
+    hand.pos = (20, 20)
+    if how == "lift":
+        hand.press()
+        hand.release()
+    else:
+        hand.move((20, 20))
+        hand.window("device_gone")
+    assert lost == ["the pointer has gone"]
+    assert not grabs[0].active
+    hand.pos = (20, 20)
+    assert hand.press().owner is desk["menu"]
+
+
 def test_r5_an_on_lost_that_raises_is_reported() -> None:
     desk = Desk(menu={"hears": "move", "solidity": "solid"})
     desk["menu"].on("move", lambda event: event.grab(lambda why: 1 / 0))

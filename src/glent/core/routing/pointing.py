@@ -314,6 +314,9 @@ class Pointing:
         hover.set_hover(self.flow, pointer, {}, time)
         if self.scene.listeners.get("dwell"):
             self.gestures.dwelling.look(pointer)
+        made, pointer.grab = pointer.grab, None
+        if made is not None:  # by a handler of these very leaves
+            made._end("the pointer has gone")
         if self.pointers.get(pointer.name) is pointer:
             del self.pointers[pointer.name]
 
