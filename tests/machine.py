@@ -483,6 +483,8 @@ class WildMachine(RouterMachine):
         victim = self.pads[other % len(self.pads)] if pads[1] else self.node(other)
         if node is None or node.scene is None or victim is None:
             return
+        if kind == "drag_end" and "take" in act:
+            return  # by R1 an end that is taken on its way is heard no further, which the book of pairs cannot know
 
         def handler(event: Event) -> None:
             if "take" in act:
