@@ -324,6 +324,16 @@ def test_g3_whatever_is_removed_on_the_way_every_drag_has_one_end(when: str, wha
     assert not desk.router._running
 
 
+@pytest.mark.parametrize("how", ["remove", "abandon"])
+def test_g3_an_enter_that_ends_the_drag_is_the_last(how: str) -> None:
+    desk = carried("anvil")  # which the slot refuses, so the hold around it is entered first
+    crate = desk["hold/left/crate"]
+    end = crate.remove if how == "remove" else lambda: desk.router._grab(desk["fog"], "mouse", None)
+    desk["hold"].on("drag_enter", lambda event: end())
+    desk.hand.drag((20, 20), (70, 20), steps=1)
+    assert desk.said() == ["drag_start crate", "drag_enter hold", "drag_leave hold", "drag_end crate"]
+
+
 def test_g3_a_target_that_changes_its_mind_is_asked_again_at_the_drop() -> None:
     desk = carried("salt")
     at(desk, 20, 20).move((70, 20))

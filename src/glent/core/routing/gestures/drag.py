@@ -236,6 +236,7 @@ class Drag(Recogniser):
         if self._autoscroll is not None:
             self._autoscroll.stop()
         if self._targets is not None:
+            self._targets.over = True
             self._targets.owe_leaves(contact, set(self._targets.entered))
         self.owe("drag_end", contact, **self._ending(self.outcome or "vanished", None, ""))
 

@@ -68,6 +68,7 @@ class Targets:
         "entered",
         "found",
         "hits",
+        "over",
         "payload",
         "seen",
         "version",
@@ -86,6 +87,8 @@ class Targets:
         self.entered: list[Node] = []
         self.found: Node | None = None
         self.answer = ""
+        self.over = False
+        """Whether the drag has ended."""
 
     @property
     def over_world(self) -> bool:
@@ -181,10 +184,10 @@ class Targets:
                 entered.remove(node)
                 self._gestures.flow.tell(self._event("drag_leave", node, contact, self._data()))
         for node in chain:
+            if self.over:
+                return  # a handler has ended the drag: what is entered now would never be left
             if node in entered or node._scene is None:
                 continue
-            if not contact.open and contact.press.contact is not None:
-                return
             entered.append(node)
             if len(entered) > 1:
                 entered.sort(key=_depth)
@@ -208,6 +211,7 @@ class Targets:
     def leave_all(self, contact: Contact) -> None:
         """It is over: leave what was entered, deepest first."""
         self.found = None
+        self.over = True
         self._cross_over(contact, [])
 
     def owe_leaves(self, contact: Contact, gone: set[Node]) -> None:
