@@ -18,7 +18,7 @@ if TYPE_CHECKING:
     from glent.core.routing.gestures.gestures import Gestures
     from glent.core.scene.node import Node
 
-__all__ = ["Area", "Areas"]
+__all__ = ["Area", "Areas", "length_in"]
 
 Vector = tuple[float, float]
 
@@ -78,7 +78,7 @@ class Area:
         soft = give and edge > 0.0
         before = self._pulled
         self._pulled = after = (_pull(before[0], dx, most[0], soft), _pull(before[1], dy, most[1], soft))
-        edge = _length_in(node, edge)
+        edge = length_in(node, edge)
         self._show((_shown(after[0], most[0], edge), _shown(after[1], most[1], edge)), how, pointer)
         return after[0] - before[0], after[1] - before[1]
 
@@ -122,7 +122,7 @@ class Area:
             most = node.scroll_range
         else:
             most, offset = (1e9, 1e9), (5e8, 5e8)  # how far, only its handler knows
-        least, give = _length_in(node, feel.glide_least), _length_in(node, feel.edge_give)
+        least, give = length_in(node, feel.glide_least), length_in(node, feel.edge_give)
         made = [
             Glide(
                 now,
@@ -255,7 +255,7 @@ def _shown(pulled: float, most: float, give: float) -> float:
     return end + over * give / (abs(over) + give) if over and give > 0.0 else end
 
 
-def _length_in(node: Node, length: float) -> float:
+def length_in(node: Node, length: float) -> float:
     """A length on the screen, in a node's space, whichever way that is turned."""
     x, y = into(node, length, 0.0)
     return math.sqrt(x * x + y * y)

@@ -6,6 +6,7 @@ import math
 from collections import deque
 from typing import TYPE_CHECKING
 
+from glent.core.routing.presses import is_over
 from glent.core.scene.space import into
 
 if TYPE_CHECKING:
@@ -119,7 +120,7 @@ class Contact:
 
     def is_over(self, node: Node) -> bool:
         """Whether a node is on the path of an offer where it is now."""
-        return any(offer is node or offer.is_within(node) for offer in self._pointer.offers)
+        return is_over(self._pointer, node)
 
     def speed(self, over: float) -> Vector:
         """How fast it went over the last stretch of so many seconds, in logical pixels a second."""
@@ -130,13 +131,13 @@ class Contact:
                 return ((x - x0) / gone, (y - y0) / gone) if gone > 0.0 else (0.0, 0.0)
         return 0.0, 0.0
 
-    def _went(self, time: float, step: Vector, sample: PointerSample | None) -> None:
+    def _went(self, time: float, step: Vector, sample: PointerSample) -> None:
         """Book a sample."""
         x, y = self.travel
         self.step = step
         self.travel = (x + step[0], y + step[1])
         self.time = time
-        if sample is not None and sample.raw and not sample.relative:
+        if sample.raw and not sample.relative:
             scale = self.press.target._scene._scale if self.press.target._scene is not None else 1.0
             for at, raw_x, raw_y in sample.raw:
                 if self.track[-1][0] <= at < time:

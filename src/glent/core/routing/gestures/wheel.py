@@ -5,6 +5,8 @@ from __future__ import annotations
 import math
 from typing import TYPE_CHECKING
 
+from glent.core.routing.gestures.areas import length_in
+
 if TYPE_CHECKING:
     from glent.core.input.samples import WheelSample
     from glent.core.routing.gestures.areas import Area
@@ -108,8 +110,7 @@ class Wheel:
         if unit == "page":
             return amount * feel.wheel_page * node.size[axis]
         screen = amount * feel.wheel_line if unit == "line" else amount
-        x, y = self._gestures.into(node, (screen, 0.0))
-        return math.copysign(math.sqrt(x * x + y * y), screen)
+        return math.copysign(length_in(node, screen), screen)
 
 
 def _scrolls(node: Node) -> bool:
