@@ -208,7 +208,7 @@ def test_w3_a_keys_release_goes_to_whoever_got_its_press_and_lifted_keys_are_nob
     assert desk.router.feed(KeySample(hand.time, "down", "KeyQ", repeat=True)).reason is Reason.STRAY
     assert hand.window("focus_lost").lifts == ("keys/KeyW",)
     verdict = hand.key("KeyW", "up")
-    assert (verdict.world, verdict.reason) == (False, Reason.SPENT)
+    assert (verdict.world, verdict.reason) == (False, Reason.USED)
     assert hand.key("KeyW", "up").reason is Reason.STRAY
     hand.key("KeyA")
     hand.key("KeyS")

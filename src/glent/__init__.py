@@ -8,6 +8,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING, Any
 
 from glent.core.errors import (
+    BindingError,
     GlentError,
     KindError,
     NotSealedError,
@@ -15,6 +16,7 @@ from glent.core.errors import (
     PlaceError,
     SampleError,
     SceneError,
+    SeatError,
     SettleError,
     ShapeError,
 )
@@ -23,11 +25,15 @@ from glent.core.geometry.mask import Mask
 from glent.core.geometry.polygon import Polygon
 from glent.core.geometry.shape import Grown, Shape, Union
 from glent.core.input.feel import Feel
+from glent.core.input.pad import PAD_CONTROLS
 from glent.core.input.samples import (
     Button,
+    ComposeSample,
     KeySample,
+    PadSample,
     PointerSample,
     Sample,
+    TextSample,
     TickSample,
     WheelSample,
     WindowSample,
@@ -46,14 +52,21 @@ from glent.core.scene.place import Place
 from glent.core.scene.scene import Scene
 
 if TYPE_CHECKING:
+    from glent.core.input.bindings import Bindings
     from glent.core.routing.gestures.contact import Contact, Drop
     from glent.core.routing.gestures.recogniser import Recogniser
     from glent.core.routing.grab import Grab
+    from glent.core.routing.seat import Asked, Seat
 
 __all__ = [
     "KINDS",
+    "PAD_CONTROLS",
+    "Asked",
+    "BindingError",
+    "Bindings",
     "Boxed",
     "Button",
+    "ComposeSample",
     "Contact",
     "DragStart",
     "Drop",
@@ -70,6 +83,7 @@ __all__ = [
     "Mask",
     "Node",
     "NotSealedError",
+    "PadSample",
     "PathError",
     "Place",
     "PlaceError",
@@ -83,10 +97,13 @@ __all__ = [
     "SampleError",
     "Scene",
     "SceneError",
+    "Seat",
+    "SeatError",
     "SettleError",
     "Shape",
     "ShapeError",
     "Subscription",
+    "TextSample",
     "TickSample",
     "Timer",
     "Union",
@@ -98,10 +115,13 @@ __all__ = [
 __version__ = "0.2.0"
 
 _LATER = {
+    "Asked": "glent.core.routing.seat",
+    "Bindings": "glent.core.input.bindings",
     "Contact": "glent.core.routing.gestures.contact",
     "Drop": "glent.core.routing.gestures.contact",
     "Grab": "glent.core.routing.grab",
     "Recogniser": "glent.core.routing.gestures.recogniser",
+    "Seat": "glent.core.routing.seat",
 }
 """What is loaded when it is asked for, or with the first router."""
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 __all__ = [
+    "BindingError",
     "GlentError",
     "KindError",
     "NotSealedError",
@@ -10,6 +11,7 @@ __all__ = [
     "PlaceError",
     "SampleError",
     "SceneError",
+    "SeatError",
     "SettleError",
     "ShapeError",
 ]
@@ -45,6 +47,14 @@ class KindError(GlentError, ValueError):
 
 class SampleError(GlentError, ValueError):
     """A sample that cannot be: it names the field and the value. The router is as it was before."""
+
+
+class BindingError(GlentError, ValueError):
+    """Two actions on one control, a control that is none, or nothing left for back (law F5)."""
+
+
+class SeatError(GlentError, ValueError):
+    """A seat given twice, a device of two seats, or a viewport of no size; the message names all parties."""
 
 
 class SettleError(GlentError, RuntimeError):

@@ -65,6 +65,14 @@ class Feel:
         only reads past (0.2–0.4 s).
     :ivar dwell_kinds: the kinds of pointer that dwell: those without a button (law G6). Add ``"mouse"`` for a player
         who can point and not press.
+    :ivar kind_wander: how far a mouse or pen must move to count as used, so that prompts change from keys or pad to it
+        (law T4). 12 px: a desk that is bumped moves a mouse by less.
+    :ivar dead_zone: an axis nearer to its middle than this rests (law F5). 0.2: worn sticks come back to within that.
+    :ivar stick_step: a stick that is tilted as far as this moves focus by a step, until it is back to 0.7 of it. 0.5:
+        half way, so that neither a touch nor the very rim is needed.
+    :ivar navigate_delay: from the first step of a stick or a held pad button to the second. 0.4 s: a single step
+        is over by then.
+    :ivar navigate_gap: from each further step to the next. 0.12 s: eight a second can still be stopped where one wants.
     """
 
     click_gap: float = 0.5
@@ -96,6 +104,11 @@ class Feel:
     swipe_speed: float = 300.0
     dwell_time: float = 0.8
     dwell_kinds: tuple[str, ...] = ("ray",)
+    kind_wander: float = 12.0
+    dead_zone: float = 0.2
+    stick_step: float = 0.5
+    navigate_delay: float = 0.4
+    navigate_gap: float = 0.12
 
     def __post_init__(self) -> None:
         for one in fields(self):
@@ -109,7 +122,7 @@ class Feel:
                 object.__setattr__(self, one.name, given)
                 continue
             least = _LEAST.get(one.name, 0.0)
-            most = 1.0 if one.name == "repeat_speedup" else 1e9
+            most = _MOST.get(one.name, 1e9)
             if isinstance(value, bool) or not isinstance(value, int | float) or not least <= value <= most:
                 raise SampleError(f"Feel: {one.name} is {value!r}, expected a number from {least:g} to {most:g}")
 
@@ -125,7 +138,11 @@ _LEAST = {  # below these something would happen without end, or be divided by n
     "speed_time": 0.001,
     "edge_spring": 0.1,
     "dwell_time": 0.001,
+    "dead_zone": 0.01,
+    "stick_step": 0.1,
+    "navigate_gap": 0.01,
 }
+_MOST = {"repeat_speedup": 1.0, "dead_zone": 0.9, "stick_step": 1.0}
 FEEL_NAMES = tuple(one.name for one in fields(Feel))
 """The names of the fields."""
 

@@ -9,7 +9,18 @@ from __future__ import annotations
 
 from enum import IntEnum
 
-__all__ = ["Button", "KeySample", "PointerSample", "Sample", "TickSample", "WheelSample", "WindowSample"]
+__all__ = [
+    "Button",
+    "ComposeSample",
+    "KeySample",
+    "PadSample",
+    "PointerSample",
+    "Sample",
+    "TextSample",
+    "TickSample",
+    "WheelSample",
+    "WindowSample",
+]
 
 
 class Button(IntEnum):
@@ -116,8 +127,10 @@ class WindowSample:
         - ``focus_lost``, ``focus_gained``: the input focus, of the whole window;
         - ``pointer_left``: ``pointer`` is no longer over it, and hovers nothing until it moves there again;
         - ``warp``: the program itself put ``pointer`` elsewhere: its next sample adds no distance (law P12);
-        - ``device_gone``: ``pointer``, or ``"keys"``, was unplugged: what it held is lifted or cancelled (law T4);
-        - ``sync``: after a gap: just the controls in ``held`` are down, such as ``mouse/primary`` or ``keys/KeyW``.
+        - ``device_gone``: ``pointer``, ``"keys"``, or a pad such as ``"pad0"``, was unplugged: what it held is lifted
+          or cancelled (law T4);
+        - ``sync``: after a gap: just the controls in ``held`` are down or deflected, such as ``mouse/primary``,
+          ``keys/KeyW`` or ``pad0/left_stick_x``.
     """
 
     __slots__ = ("height", "held", "pointer", "scale", "time", "what", "width")
@@ -166,6 +179,61 @@ class KeySample:
         return f"KeySample({self.time!r}, {self.action!r}, {self.code!r})"
 
 
+class TextSample:
+    """Text was typed or committed, whatever keys or composition it took.
+
+    :ivar text: one or more characters.
+    """
+
+    __slots__ = ("text", "time")
+
+    def __init__(self, time: float, text: str) -> None:
+        self.time = time
+        self.text = text
+
+    def __repr__(self) -> str:
+        return f"TextSample({self.time!r}, {self.text!r})"
+
+
+class ComposeSample:
+    """Text is being composed by an input method, or no longer: then the text is empty.
+
+    What comes of it in the end is a :class:`TextSample`.
+
+    :ivar text: what is composed so far. :ivar cursor: where its caret is, in characters from the start.
+    """
+
+    __slots__ = ("cursor", "text", "time")
+
+    def __init__(self, time: float, text: str, cursor: int = 0) -> None:
+        self.time = time
+        self.text = text
+        self.cursor = cursor
+
+    def __repr__(self) -> str:
+        return f"ComposeSample({self.time!r}, {self.text!r}, {self.cursor!r})"
+
+
+class PadSample:
+    """A button or an axis of a pad has another value.
+
+    :ivar control: a name of the W3C "standard" mapping (``glent.PAD_CONTROLS``).
+    :ivar value: of a button 0 to 1, of an axis -1 (left, up) to 1 (right, down).
+    :ivar pad: the number of the pad; as a device it is called ``pad0``, ``pad1``, ….
+    """
+
+    __slots__ = ("control", "pad", "time", "value")
+
+    def __init__(self, time: float, control: str, value: float, pad: int = 0) -> None:
+        self.time = time
+        self.control = control
+        self.value = value
+        self.pad = pad
+
+    def __repr__(self) -> str:
+        return f"PadSample({self.time!r}, {self.control!r}, {self.value!r}, {self.pad!r})"
+
+
 class TickSample:
     """Time passed and nothing came in: what ``Router.tick`` does, as a sample that a recording can keep."""
 
@@ -178,4 +246,4 @@ class TickSample:
         return f"TickSample({self.time!r})"
 
 
-Sample = PointerSample | WheelSample | WindowSample | KeySample | TickSample
+Sample = PointerSample | WheelSample | WindowSample | KeySample | TextSample | ComposeSample | PadSample | TickSample

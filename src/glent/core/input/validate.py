@@ -5,7 +5,19 @@ from __future__ import annotations
 from numbers import Real
 
 from glent.core.errors import SampleError
-from glent.core.input.samples import Button, KeySample, PointerSample, Sample, TickSample, WheelSample, WindowSample
+from glent.core.input.pad import AXES, BUTTONS, PAD_CONTROLS
+from glent.core.input.samples import (
+    Button,
+    ComposeSample,
+    KeySample,
+    PadSample,
+    PointerSample,
+    Sample,
+    TextSample,
+    TickSample,
+    WheelSample,
+    WindowSample,
+)
 
 __all__ = ["FARTHEST", "LATEST", "button_of", "check", "check_number", "check_time", "is_plain"]
 
@@ -114,10 +126,28 @@ def check(sample: Sample, now: float) -> None:
         if sample.key is not None:
             _text(sample.key, "key", where)
         _flag(sample.repeat, "repeat", where)
+    elif isinstance(sample, PadSample):
+        check_time(sample.time, now, where)
+        _one_of(sample.control, "control", PAD_CONTROLS, where)
+        check_number(sample.value, "value", where)
+        least = -1.0 if sample.control in AXES else 0.0
+        if not least <= sample.value <= 1.0:
+            raise SampleError(f"{where}: value is {sample.value!r}, expected {least:g} to 1 for {sample.control}")
+        _count(sample.pad, "pad", where)
+    elif isinstance(sample, TextSample):
+        check_time(sample.time, now, where)
+        _text(sample.text, "text", where)
+    elif isinstance(sample, ComposeSample):
+        check_time(sample.time, now, where)
+        if not isinstance(sample.text, str):
+            raise SampleError(f"{where}: text is {sample.text!r}, expected text, empty at the end")
+        _count(sample.cursor, "cursor", where)
     elif isinstance(sample, TickSample):
         check_time(sample.time, now, where)
     else:
-        known = "PointerSample, WheelSample, KeySample, WindowSample or TickSample"
+        known = (
+            "PointerSample, WheelSample, KeySample, TextSample, ComposeSample, PadSample, WindowSample or TickSample"
+        )
         raise SampleError(f"{sample!r} is no sample, expected a {known}")
 
 
@@ -127,8 +157,12 @@ def _held(value: object, where: str) -> None:
         raise SampleError(f"{where}: held is {value!r}, expected {expected}")
     for index, one in enumerate(value):
         device, _, control = one.rpartition("/") if isinstance(one, str) else ("", "", "")
-        if not device or not control or (device != "keys" and control not in _BUTTONS):
+        if not device or not control or (device != "keys" and control not in _BUTTONS and not _is_pad(device, control)):
             raise SampleError(f"{where}: held[{index}] is {one!r}, expected {expected}")
+
+
+def _is_pad(device: str, control: str) -> bool:
+    return device.startswith("pad") and device[3:].isdecimal() and (control in BUTTONS or control in AXES)
 
 
 def is_plain(sample: PointerSample, now: float) -> bool:
@@ -167,6 +201,11 @@ def check_number(value: object, key: str, where: str) -> None:
 def _text(value: object, key: str, where: str) -> None:
     if not isinstance(value, str) or not value:
         raise SampleError(f"{where}: {key} is {value!r}, expected a name")
+
+
+def _count(value: object, key: str, where: str) -> None:
+    if isinstance(value, bool) or not isinstance(value, int) or not 0 <= value < 1 << 16:
+        raise SampleError(f"{where}: {key} is {value!r}, expected a whole number from 0 to 65535")
 
 
 def _flag(value: object, key: str, where: str) -> None:

@@ -34,13 +34,15 @@ def log_error(error: Exception, event: Event | None) -> None:
 class Flow:
     """Sends events, and keeps those that were sent until a verdict collects them."""
 
-    __slots__ = ("_on_error", "events", "listeners", "owed", "running")
+    __slots__ = ("_on_error", "events", "listeners", "owed", "running", "seats")
 
     def __init__(self, on_error: OnError | None, listeners: Mapping[str, int]) -> None:
         self.listeners = listeners
         self._on_error = on_error if on_error is not None else log_error
         self.events: list[Event] = []
         self.running = False
+        self.seats: dict[str, str] = {}
+        """By device, whose it is, where that is not the main seat."""
         self.owed: list[Event] = []
         """Leaves and cancels for nodes that were removed, sent directly after the running event (law P6)."""
 
@@ -56,6 +58,8 @@ class Flow:
         ``heard`` collects the nodes whose handlers ran, ``reached`` those that the event came to, with phase bits.
         """
         kind = event.kind
+        if self.seats:
+            event.seat = self.seats.get(event.pointer, event.seat)
         self.events.append(event)
         if not self.listeners.get(kind) and reached is None:
             return False
@@ -107,6 +111,8 @@ class Flow:
     def tell(self, event: Event) -> None:
         """Send an event to its target alone: enter, leave, and what is owed to one node."""
         node, kind = event.node, event.kind
+        if self.seats:
+            event.seat = self.seats.get(event.pointer, event.seat)
         self.events.append(event)
         if not self.owed and node._capture is None and (node._bubble is None or kind not in node._bubble):
             return

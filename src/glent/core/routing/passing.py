@@ -14,6 +14,7 @@ if TYPE_CHECKING:
     from glent.core.input.samples import WheelSample
     from glent.core.routing.flow import Flow
     from glent.core.routing.pointer import Pointer
+    from glent.core.routing.view import Barrier
     from glent.core.scene.node import Node
 
 __all__ = ["move", "rest", "turn_wheel"]
@@ -46,13 +47,15 @@ def _offer(flow: Flow, offers: list[Node], event_for: Callable[[Node], Event]) -
     return None
 
 
-def rest(what: str, offers: list[Node]) -> Verdict:
-    """The verdict where nobody takes it: the first solid offer has it, or the world."""
-    if not offers:
-        return Verdict(because.OPEN, what, True)
-    last = offers[-1]
-    if last._effective == "solid":
+def rest(what: str, offers: list[Node], barrier: Barrier | None = None) -> Verdict:
+    """The verdict where nobody takes it: the first solid offer has it, a barrier keeps it, or it is the world's."""
+    last = offers[-1] if offers else None
+    if last is not None and last._effective == "solid":
         return Verdict(because.SOLID, what, owner=last)
+    if barrier is not None:
+        return Verdict(barrier.reason, what, about=barrier.about)
+    if last is None:
+        return Verdict(because.OPEN, what, True)
     return Verdict(because.PASSED, what, True, about=offers[0])
 
 
@@ -63,14 +66,16 @@ def move(flow: Flow, pointer: Pointer, time: float) -> Verdict:
         pointer.offers,
         lambda node: Event("move", node, pointer.name, time, pointer.pos, None, pointer.buttons),
     )
-    return rest("move", pointer.offers) if taker is None else Verdict(because.TAKEN, "move", owner=taker)
+    return (
+        rest("move", pointer.offers, pointer.barrier) if taker is None else Verdict(because.TAKEN, "move", owner=taker)
+    )
 
 
-def turn_wheel(flow: Flow, sample: WheelSample, offers: list[Node], buttons: int) -> Verdict:
+def turn_wheel(flow: Flow, sample: WheelSample, offers: list[Node], buttons: int, barrier: Barrier | None) -> Verdict:
     """A wheel turned over these offers."""
     data = MappingProxyType({"dx": sample.dx, "dy": sample.dy, "unit": sample.unit})
     pos = (sample.x, sample.y)
     taker = _offer(
         flow, offers, lambda node: Event("wheel", node, sample.pointer, sample.time, pos, None, buttons, 0, data)
     )
-    return rest("wheel", offers) if taker is None else Verdict(because.TAKEN, "wheel", owner=taker)
+    return rest("wheel", offers, barrier) if taker is None else Verdict(because.TAKEN, "wheel", owner=taker)

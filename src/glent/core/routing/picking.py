@@ -8,10 +8,11 @@ from typing import TYPE_CHECKING
 from glent.core.scene.reach import with_reach
 
 if TYPE_CHECKING:
+    from glent.core.routing.view import View
     from glent.core.scene.node import Node
     from glent.core.scene.scene import Scene
 
-__all__ = ["Hit", "hits_at", "pick"]
+__all__ = ["Hit", "hits_at", "hits_for", "pick"]
 
 
 class Hit:
@@ -73,5 +74,17 @@ def hits_at(scene: Scene, x: float, y: float, where: Callable[[Node], bool] | No
     for node in pick(scene, x, y, kind, deep=True):
         if where is None or where(node):
             hits.append(Hit(node, scene.local(node, x, y), offered))
+            offered = offered and node._effective != "solid"
+    return hits
+
+
+def hits_for(view: View, x: float, y: float, where: Callable[[Node], bool] | None, kind: str) -> list[Hit]:
+    """The same for a seat that a modal, a claim or another seat bars the way: behind the barrier nothing is offered."""
+    hits = []
+    offered = True
+    for node, barrier in view.walk(x, y, kind):
+        offered = offered and barrier is None
+        if node is not None and (where is None or where(node)):
+            hits.append(Hit(node, view.scene.local(node, x, y), offered))
             offered = offered and node._effective != "solid"
     return hits

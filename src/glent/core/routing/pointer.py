@@ -8,7 +8,9 @@ if TYPE_CHECKING:
     from glent.core.input.samples import Button
     from glent.core.routing.gestures.contact import Contact
     from glent.core.routing.grab import Grab
+    from glent.core.routing.seat import Seat
     from glent.core.routing.verdict import Verdict
+    from glent.core.routing.view import Barrier
     from glent.core.scene.node import Node
 
 __all__ = ["FREE", "NOBODY", "SPENT", "UI", "WORLD", "Hold", "Pointer", "Press", "bit_of", "names_of"]
@@ -77,6 +79,7 @@ class Pointer:
 
     __slots__ = (
         "away",
+        "barrier",
         "buttons",
         "dragging",
         "grab",
@@ -92,8 +95,13 @@ class Pointer:
         "picked",
         "pos",
         "press",
+        "seat",
         "spent_by",
+        "used_from",
     )
+
+    seat: Seat
+    """Whose it is at present."""
 
     def __init__(self, name: str, kind: str) -> None:
         self.name = name
@@ -110,6 +118,10 @@ class Pointer:
         self.jumped = False
         """Whether its next absolute sample adds no distance: it was locked, or warped (law P12)."""
         self.offers: list[Node] = []
+        self.barrier: Barrier | None = None
+        """What bars the way behind the offers, so that the world does not get what they leave."""
+        self.used_from: tuple[float, float] | None = None
+        """Where it was when the player last used something else (law T4)."""
         self.picked = -1
         """The scene's version in which the offers were found at this position."""
         self.hovered: dict[Node, None] = {}

@@ -9,16 +9,21 @@ from glent.core.input.samples import Button, PointerSample
 from glent.core.input.validate import LATEST, button_of
 from glent.core.routing import hover, passing, presses
 from glent.core.routing import reasons as because
+from glent.core.routing.closing import dismiss
 from glent.core.routing.picking import pick
 from glent.core.routing.pointer import FREE, NOBODY, SPENT, UI, WORLD, Hold, Pointer, Press, bit_of
 from glent.core.routing.verdict import Verdict
+from glent.core.routing.view import Barrier
 
 if TYPE_CHECKING:
     from collections.abc import Iterable
 
     from glent.core.input.feel import Feel
+    from glent.core.input.samples import WheelSample
     from glent.core.routing.flow import Flow
     from glent.core.routing.gestures.contact import Contact
+    from glent.core.routing.seat import Seat
+    from glent.core.routing.seats import Seats
     from glent.core.routing.timers import Timers
     from glent.core.scene.node import Node
     from glent.core.scene.scene import Scene
@@ -26,6 +31,9 @@ if TYPE_CHECKING:
 __all__ = ["Pointing"]
 
 NO_STEP = (0.0, 0.0)
+
+Past = tuple[float, tuple[float, float], Button, int]
+"""When a press was, where, with which button, and how many modals of its seat had opened before it."""
 
 ROUNDS = 8
 """How often settle goes round before it gives up on handlers that undo each other (law P7)."""
@@ -38,7 +46,9 @@ class Pointing:
     :ivar seen: the scene's version that hover was last settled for.
     """
 
-    __slots__ = ("feel", "flow", "gestures", "now", "pointers", "scene", "seen")
+    __slots__ = ("feel", "flow", "gestures", "now", "past", "pointers", "scene", "seats", "seen")
+
+    seats: Seats
 
     def __init__(self, scene: Scene, feel: Feel, flow: Flow, timers: Timers) -> None:
         self.scene = scene
@@ -47,10 +57,14 @@ class Pointing:
         self.pointers: dict[str, Pointer] = {}
         self.now = -LATEST
         self.seen = -1
-        # Loaded with the first router rather than with the package: it is half of what there is to load.
+        self.past: dict[tuple[Seat, str], Past] = {}
+        """By seat and kind of pointer, the press before (law G1)."""
+        # Loaded with the first router rather than with the package: it is more than half of what there is to load.
         from glent.core.routing.gestures.gestures import Gestures
+        from glent.core.routing.seats import Seats
 
         self.gestures = Gestures(self, timers)
+        self.seats = Seats(self, timers)
 
     def route(self, sample: PointerSample) -> Verdict:
         """Route a pointer's sample; the scene is settled."""
@@ -68,6 +82,7 @@ class Pointing:
             if pointer is not None:
                 self.forget(pointer, time)
             pointer = self.pointers[sample.pointer] = Pointer(sample.pointer, sample.kind)
+            pointer.seat = self.seats.main
         pointer.idle = None
         lifts: tuple[str, ...] = ()
         if what == "press" and pointer.buttons & bit:
@@ -79,6 +94,10 @@ class Pointing:
             step = NO_STEP  # as most presses and releases are: where the last move was
         else:
             step = self._take_step(pointer, sample)
+        if self.seats.many:
+            self.seats.hand_to(pointer)
+        if pointer.seat.last_kind != pointer.kind:
+            self._note_use(pointer, what, sample)
         if pointer.hold is WORLD:
             return self._for_world(pointer, what, button, time)
         if sample.relative and pointer.hold is FREE:
@@ -106,13 +125,106 @@ class Pointing:
             pointer.buttons |= bit
             verdict = self.moved_on(pointer, what, time)
         else:
-            verdict = presses.press(self, pointer, button, time)
+            verdict = self._press(pointer, button, time)
             if lifts:
                 verdict._lifts = lifts
         self.hover_after(pointer)
         if what == "move":
             self._remember_idle(pointer)
         return verdict
+
+    def _press(self, pointer: Pointer, button: Button, time: float) -> Verdict:
+        """A button went down on a pointer that nobody holds: it may close something, or continue an old count."""
+        if self.seats.seen != self.scene.version:  # handlers of enter have changed the scene
+            self.seats.settle()
+        seat = pointer.seat
+        view = seat.view
+        key = (seat, pointer.kind)
+        past, self.past[key] = self.past.get(key), (time, pointer.pos, button, seat._opened)
+        if view.closable:
+            closed, used = dismiss(self.seats, pointer, *pointer.pos, time)
+            if used and closed is not None:
+                return self._spent_press(pointer, button, Verdict(because.DISMISSED, "press", about=closed))
+            if closed is not None:
+                self._pick_again(pointer)
+        top, offers = view.top, pointer.offers
+        if top is not None and past is not None and past[3] != seat._opened and offers and offers[0].is_within(top):
+            if self._continues(past, pointer, button):  # asked last: it is dear
+                self.past[key] = (time, pointer.pos, button, past[3])  # and a third press counts on from there
+                return self._spent_press(pointer, button, Verdict(because.COUNTED, "press", about=top))
+        barrier = pointer.barrier
+        if barrier is not None and not offers and self.seats.kept.keep(barrier, pointer, button):
+            return self._spent_press(pointer, button, Verdict(because.KEPT, "press", about=barrier.about))
+        verdict = presses.press(self, pointer, button, time)
+        self.seats.pressed(pointer)
+        return verdict
+
+    def _continues(self, past: Past, pointer: Pointer, button: Button) -> bool:
+        """Whether a press follows another so closely that it counts on from it (law G1)."""
+        then, (x, y), before, _ = past
+        feel = self.feel
+        near = max(abs(pointer.pos[0] - x), abs(pointer.pos[1] - y)) <= feel.click_wander
+        return before == button and near and self.now - then <= feel.click_gap
+
+    @staticmethod
+    def _spent_press(pointer: Pointer, button: Button, verdict: Verdict) -> Verdict:
+        """Nobody gets the pointer until its buttons are up."""
+        pointer.buttons |= bit_of(button)
+        pointer.hold = SPENT
+        pointer.spent_by = verdict.why
+        pointer.last_click = None
+        return verdict
+
+    def _note_use(self, pointer: Pointer, what: str, sample: PointerSample) -> None:
+        """Whether the player has taken up this kind of device on purpose (law T4)."""
+        seat = pointer.seat
+        if what == "move" and not pointer.buttons:
+            if pointer.used_from is None or sample.relative:
+                pointer.used_from = pointer.used_from or pointer.pos
+            x, y = pointer.used_from
+            far = max(abs(pointer.pos[0] - x), abs(pointer.pos[1] - y)) / self.scene._scale
+            if seat.last_kind and far < self.feel.kind_wander and not sample.relative:
+                return
+        elif what not in ("press", "move"):
+            return
+        seat.last_kind = pointer.kind
+        for one in self.pointers.values():
+            one.used_from = None
+
+    def set_seat(self, pointer: Pointer, seat: Seat) -> None:
+        """A pointer is another seat's now: it leaves what it hovered as the old one's (law T2)."""
+        hover.set_hover(self.flow, pointer, {}, self.now)
+        pointer.seat = seat
+        if seat is self.seats.main:
+            self.flow.seats.pop(pointer.name, None)
+        else:
+            self.flow.seats[pointer.name] = seat.name
+        pointer.offers, pointer.barrier, pointer.picked = [], None, -1
+        pointer.hovered_for = pointer.last_click = None
+
+    def seat_at(self, sample: WheelSample) -> Seat:
+        """Whose wheel turned where it did."""
+        seats = self.seats
+        return seats.owners.get(sample.pointer) or seats.at(sample.x, sample.y)
+
+    def find(self, pointer: Pointer) -> list[Node]:
+        """The offers where a pointer is; what bars the way behind them is noted on it."""
+        if pointer.away:
+            pointer.barrier = None
+            return []
+        offers, pointer.barrier = self.found(pointer.seat, *pointer.pos, pointer.kind)
+        return offers
+
+    def found(self, seat: Seat, x: float, y: float, kind: str, deep: bool = False) -> tuple[list[Node], Barrier | None]:
+        """The offers to a seat at a point, and what bars the way behind them."""
+        view = seat.view
+        if view.version != self.scene.version:
+            self.seats.refresh()
+        if seat._viewport is not None and not self.seats.is_inside(seat, x, y):
+            return [], Barrier(because.OUTSIDE, seat.name)
+        if view.plain:
+            return pick(self.scene, x, y, kind, deep), None
+        return view.find(x, y, kind, deep)
 
     def _take_step(self, pointer: Pointer, sample: PointerSample) -> tuple[float, float]:
         """Be where a sample says; how far that is from the last one, in logical pixels (law P12)."""
@@ -134,10 +246,13 @@ class Pointing:
             pointer.away = True
             pointer.picked = -1
             self.look_around(pointer)
+        kept = self.seats.kept_from_world(pointer.seat, "pointer", what)
         if what == "press":
             pointer.buttons |= bit
-            pointer.hold = WORLD
-        return Verdict(because.LOCKED, what, True)
+            pointer.hold = WORLD if kept is None else SPENT
+            if kept is not None:
+                pointer.spent_by = kept.why
+        return kept or Verdict(because.LOCKED, what, True)
 
     def _for_world(self, pointer: Pointer, what: str, button: Button, time: float) -> Verdict:
         """The world holds the pointer: everything is its, until the buttons are up."""
@@ -161,7 +276,7 @@ class Pointing:
         if pointer.hold is FREE:
             if _anyone_listens(pointer.hovered):
                 return passing.move(self.flow, pointer, time)
-            return passing.rest("move", pointer.offers)
+            return passing.rest("move", pointer.offers, pointer.barrier)
         if pointer.hold is UI and held is not None:
             owner, contact = held.owner, held.contact
             if contact is not None:
@@ -193,10 +308,12 @@ class Pointing:
         self.cancel(pointer, SPENT, f"the drag of {node.path} was abandoned", "abandoned")
         return Verdict(because.ABANDONED, what, about=node)
 
-    def abandon_drags(self, what: str) -> Verdict | None:
-        """Abandon the drags of all pointers; the verdict, if there was one."""
+    def abandon_drags(self, what: str, seat: Seat) -> Verdict | None:
+        """Abandon the drags of all pointers of a seat; the verdict, if there was one."""
         verdict = None
         for pointer in list(self.pointers.values()):
+            if pointer.seat is not seat:
+                continue
             contact = pointer.press.contact if pointer.press is not None else None
             if contact is not None and contact.winner is not None and contact.winner.abandons:
                 verdict = self.abandon(pointer, contact, what)
@@ -209,7 +326,7 @@ class Pointing:
         if pointer.picked == scene.version and pointer.hovered_for is pointer.hold:
             return  # as before: mostly a press or a release where the last move already was
         pointer.picked = scene.version
-        offers = pick(scene, *pointer.pos, pointer.kind) if not pointer.away else []
+        offers = self.find(pointer)
         if offers == pointer.offers and pointer.hovered_for is pointer.hold:
             return
         self.offers_changed(pointer, offers)
@@ -242,7 +359,7 @@ class Pointing:
         pointer.hovered_for = None
         pointer.picked = self.scene.version
         if not pointer.away:
-            pointer.offers = pick(self.scene, *pointer.pos, pointer.kind)
+            pointer.offers = self.find(pointer)
 
     def hover_after(self, pointer: Pointer) -> None:
         """Hover after a press, a release or a move has been routed: who holds the pointer may have changed."""
@@ -266,11 +383,13 @@ class Pointing:
         """Prepare the answer to a next move that changes nothing, where one answer will do."""
         pointer.idle = None
         hold, held = pointer.hold, pointer.press
-        if self.seen != self.scene.version or pointer.away:
+        if self.seen != self.scene.version or pointer.away or pointer.seat.last_kind != pointer.kind:
             return
+        if self.seats.many and pointer.name not in self.seats.owners:
+            return  # it may come to another seat
         if hold is FREE:
             if not _anyone_listens(pointer.hovered):
-                pointer.idle = passing.rest("move", pointer.offers)
+                pointer.idle = passing.rest("move", pointer.offers, pointer.barrier)
         elif hold is WORLD:
             pointer.idle = Verdict(because.WORLD_HELD, "move", True)
         elif hold is SPENT:
@@ -279,6 +398,8 @@ class Pointing:
             if _anyone_listens(held.path):
                 return
             pointer.idle = Verdict(because.HELD, "move", owner=held.owner)
+        if pointer.idle is not None:
+            pointer.idle._seat = pointer.seat.name
 
     def _take_away(self, pointer: Pointer | None, time: float) -> Verdict:
         """The device cancelled a pointer: no click; a mouse keeps its hover, a finger is gone (laws P1, P8)."""
@@ -336,6 +457,7 @@ class Pointing:
             version = scene.version
             self.gestures.areas.keep_within()
             scene._index.refresh()
+            self.seats.settle()
             for pointer in list(self.pointers.values()):
                 self._settle_one(pointer)
             if scene.version == version:
@@ -359,7 +481,7 @@ class Pointing:
             why = presses.is_gone(pointer, held)
             if why:
                 self.cancel(pointer, SPENT, why, "vanished")
-        pointer.offers = pick(self.scene, *pointer.pos, pointer.kind) if not pointer.away else []
+        pointer.offers = self.find(pointer)
         pointer.picked = self.scene.version
         if held is not None:
             held.inside = hover.depth_over(pointer.offers, held.path) >= held.owner._depth
@@ -379,7 +501,7 @@ class Pointing:
     def look(self, node: Node) -> str:
         """The look of an enabled node, by all pointers."""
         pointers = self.pointers.values()
-        if any(hover.is_pressed(pointer, node) for pointer in pointers):
+        if any(hover.is_pressed(pointer, node) for pointer in pointers) or self.seats.strokes.is_pressing(node):
             return "pressed"
         return "hot" if any(hover.is_hot(pointer, node) for pointer in pointers) else "idle"
 

@@ -77,8 +77,13 @@ def press(pointing: Pointing, pointer: Pointer, button: Button, time: float) -> 
         passed = passed or offer
         heard.update(candidate.heard)
         pointer.press, pointer.hold = None, FREE
-    pointer.hold = WORLD
     pointer.last_click = None
+    barrier = pointer.barrier
+    if barrier is not None:
+        verdict = Verdict(barrier.reason, "press", about=barrier.about)
+        pointer.hold, pointer.spent_by = SPENT, verdict.why
+        return verdict
+    pointer.hold = WORLD
     return Verdict(because.OPEN if passed is None else because.PASSED, "press", True, about=passed)
 
 

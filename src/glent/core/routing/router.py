@@ -4,30 +4,42 @@ from __future__ import annotations
 
 import weakref
 from collections import deque
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from typing import TYPE_CHECKING, Any
 
-from glent.core.errors import KindError, SampleError, SceneError
+from glent.core.errors import KindError, SampleError, SceneError, SeatError
 from glent.core.input.feel import Feel
-from glent.core.input.samples import KeySample, PointerSample, Sample, WheelSample, WindowSample
+from glent.core.input.samples import (
+    ComposeSample,
+    KeySample,
+    PadSample,
+    PointerSample,
+    Sample,
+    TextSample,
+    WheelSample,
+    WindowSample,
+)
 from glent.core.input.validate import check, check_number, check_time, is_plain
 from glent.core.routing import presses
 from glent.core.routing.flow import Flow, OnError
-from glent.core.routing.keys import Keys
-from glent.core.routing.picking import Hit, hits_at, pick
+from glent.core.routing.keys import route_key
+from glent.core.routing.picking import Hit, hits_at, hits_for, pick
 from glent.core.routing.pointing import Pointing
 from glent.core.routing.reasons import Reason
+from glent.core.routing.text import route_compose, route_text
 from glent.core.routing.timers import Timer, Timers
 from glent.core.routing.verdict import Verdict
 from glent.core.routing.wheel import route_wheel
 from glent.core.routing.windowing import route_window
 
 if TYPE_CHECKING:
+    from glent.core.input.bindings import Bindings
     from glent.core.routing.event import Event
     from glent.core.routing.gestures.contact import Contact
     from glent.core.routing.gestures.targets import DropTarget
     from glent.core.routing.grab import Grab
     from glent.core.routing.pointer import Pointer
+    from glent.core.routing.seat import Seat
     from glent.core.scene.node import Node
     from glent.core.scene.scene import Scene
 
@@ -54,7 +66,7 @@ class Router:
         self._timers = Timers()
         self._pointing = Pointing(scene, feel if feel is not None else Feel(), self._flow, self._timers)
         self._running = self._pointing.gestures.running
-        self._keys = Keys(self._pointing)
+        self._seats = self._pointing.seats
         self._busy = False
         self._closed = False
         self._queue: deque[tuple[Sample | float, Verdict]] = deque()
@@ -85,7 +97,11 @@ class Router:
                     # The commonest sample by far: if it changes nothing, the last answer stands.
                     x, y = sample.x, sample.y
                     blind = pointer.blind
-                    if not self._flow.events and (blind or pick(self.scene, x, y, pointer.kind) == pointer.offers):
+                    if not self._flow.events and (
+                        blind
+                        or (pick(self.scene, x, y, pointer.kind) == pointer.offers and pointer.seat.view.plain)
+                        or self._finds_the_same(pointer, x, y)
+                    ):
                         self._pointing.now = sample.time
                         pointer.pos = (x, y)
                         if blind:
@@ -181,6 +197,57 @@ class Router:
         """Do what a swipe over a node does: ``left``, ``right``, ``up`` or ``down``."""
         self._perform("swipe", node, direction)
 
+    # -- seats -------------------------------------------------------------------------------------------------------
+
+    def seat(self, name: str = "main") -> Seat:
+        """A seat by name; ``main`` is always there.
+
+        :raises SeatError: there is no such seat.
+        """
+        seat = self._seats.all.get(name)
+        if seat is None:
+            raise SeatError(f"there is no seat {name!r}, the seats are {', '.join(self._seats.all)}")
+        return seat
+
+    @property
+    def seats(self) -> tuple[Seat, ...]:
+        """All seats, the main one first."""
+        return tuple(self._seats.all.values())
+
+    def add_seat(
+        self,
+        name: str,
+        devices: Iterable[str] = (),
+        viewport: tuple[float, float, float, float] | None = None,
+        bindings: Bindings | None = None,
+    ) -> Seat:
+        """Add a player (laws T1, T2).
+
+        :param devices: what is theirs alone: ``keys``, ``pad0``, …, or pointers by name. Others are shared.
+        :param viewport: their part of the window: left, top, width and height in fractions of it.
+        :param bindings: which control does what for them; the default ones otherwise.
+        :raises SeatError: there is a seat of that name, a device is another seat's, or the viewport has no size.
+        """
+        self._between_samples("add_seat")
+        return self._seats.add(name, devices, viewport, bindings)
+
+    def remove_seat(self, name: str) -> None:
+        """Take a player away: pointers leave and cancel, focus blurs, what the world holds by them is lifted (P6).
+
+        :raises SeatError: there is no such seat, or it is ``main``.
+        """
+        self._between_samples("remove_seat")
+        self._seats.remove(self.seat(name))
+
+    def lifted(self) -> tuple[str, ...]:
+        """What the world must believe to be up because of what happened outside of samples: a menu that code opened,
+        a tick, a seat that went. Each is told once, here or by the next verdict (law W3)."""
+        return self._seats.collect()
+
+    def _between_samples(self, what: str) -> None:
+        if self._busy:
+            raise SeatError(f"{what}: not from inside a handler, whose event is some seat's; do it after the feed")
+
     # -- questions -----------------------------------------------------------------------------------------------
 
     @property
@@ -188,28 +255,48 @@ class Router:
         """The time of the last sample or tick, in seconds."""
         return self._pointing.now
 
-    def hits(self, x: float, y: float, where: Callable[[Node], bool] | None = None, kind: str = "mouse") -> list[Hit]:
-        """Every hit at a point of the screen, front to back (law H7).
+    def hits(
+        self,
+        x: float,
+        y: float,
+        where: Callable[[Node], bool] | None = None,
+        kind: str = "mouse",
+        seat: str | None = None,
+    ) -> list[Hit]:
+        """Every hit at a point of the screen, front to back (law H7). What a modal or another seat bars is no offer.
 
         :param where: keeps only the nodes for which it is true; what it leaves out covers nothing.
         :param kind: the kind of pointer asked for: ``touch`` has a longer reach (law H5).
+        :param seat: for whom; None: for the seat in whose viewport the point is.
         """
         _check_point(x, y, "hits")
-        self.scene._index.refresh()
-        return hits_at(self.scene, x, y, where, kind)
+        asker = self._asker(x, y, seat)
+        view = asker.view
+        if view.plain and asker._viewport is None:
+            return hits_at(self.scene, x, y, where, kind)
+        if not self._seats.is_inside(asker, x, y):
+            return []
+        return hits_for(view, x, y, where, kind)
 
-    def would_reach_world(self, x: float, y: float, action: str = "press") -> bool:
+    def _asker(self, x: float, y: float, seat: str | None) -> Seat:
+        self._seats.refresh()
+        return self.seat(seat) if seat is not None else self._seats.at(x, y)
+
+    def would_reach_world(self, x: float, y: float, action: str = "press", seat: str | None = None) -> bool:
         """Whether a free mouse's press, move or wheel here would be the world's, as far as can be known beforehand.
 
-        No handler runs, so one that takes what glass offered it is not foreseen (law W6).
+        No handler runs, so one that takes what glass offered it is not foreseen (law W6). Nor is what a press closes.
+
+        :param seat: for whom; None: for the seat in whose viewport the point is.
 
         :raises SampleError: the point is no point, or the action is none of press, move, wheel.
         """
         _check_point(x, y, "would_reach_world")
         if action not in ACTIONS:
             raise SampleError(f"would_reach_world: action is {action!r}, expected one of {', '.join(ACTIONS)}")
-        self.scene._index.refresh()
-        offers = pick(self.scene, x, y)
+        offers, barrier = self._pointing.found(self._asker(x, y, seat), x, y, "mouse")
+        if barrier is not None:
+            return False
         if action == "press":
             return not presses.would_accept(offers)
         return not offers or offers[-1].effective != "solid"
@@ -265,6 +352,13 @@ class Router:
             if self._queue:  # something that is no Exception came through: what was promised cannot be kept
                 self._queue.clear()
         return verdict
+
+    def _finds_the_same(self, pointer: Pointer, x: float, y: float) -> bool:
+        """The same question where a modal, a claim or another seat has a say."""
+        seat = pointer.seat
+        if seat.view.plain and seat._viewport is None:
+            return False
+        return self._pointing.found(seat, x, y, pointer.kind) == (pointer.offers, pointer.barrier)
 
     def _follow(self, pointer: Pointer, contact: Contact, sample: PointerSample) -> Verdict:
         """A drag goes on: :meth:`_outermost`, the short way."""
@@ -327,21 +421,46 @@ class Router:
             pointing.now = float(time)
         if isinstance(item, PointerSample):
             verdict = pointing.route(item)
+            if self._seats.many:
+                verdict._seat = self._seats.acting.name
         elif isinstance(item, WheelSample):
             verdict = route_wheel(pointing, item)
-        elif isinstance(item, WindowSample):
-            verdict = route_window(pointing, self._keys, item)
-        elif isinstance(item, KeySample):
-            verdict = self._keys.route(item)
         else:
-            verdict = Verdict(Reason.TIME, "tick")
+            verdict = self._route_other(item)
+        seats = self._seats
+        if seats.seen != self.scene.version:
+            seats.settle()  # what opened upon this sample lifts and spends at once (laws M1, W3)
+        if seats.lifts and item is not None and not isinstance(item, int | float):
+            verdict._lifts = (*verdict._lifts, *seats.collect())
         flow = self._flow
         if flow.events:
             verdict._events = tuple(flow.events)
             flow.events = []
         return verdict
 
+    def _route_other(self, item: Sample | float | None) -> Verdict:
+        seats = self._seats
+        if isinstance(item, KeySample):
+            return route_key(seats, item)
+        if isinstance(item, PadSample):
+            return seats.pads.route(item)
+        if isinstance(item, TextSample):
+            return route_text(seats, item)
+        if isinstance(item, ComposeSample):
+            return route_compose(seats, item)
+        if isinstance(item, WindowSample):
+            return route_window(self._pointing, item)
+        return Verdict(Reason.TIME, "tick")
+
     # -- what the scene asks (glent.core.scene.scene.Attached) -----------------------------------------------------
+
+    def _on_removing(self, node: Node) -> None:
+        self._seats.removing(node)
+
+    def _focused(self, node: Node) -> int:
+        """Whether a node has the focus of a seat (1), and shows it (2)."""
+        seats = [seat for seat in self._seats.all.values() if seat._focus.node is node]
+        return (1 + any(seat.focus_ring for seat in seats)) if seats else 0
 
     def _on_removed(self, nodes: list[Node]) -> None:
         self._pointing.removed(nodes)

@@ -28,10 +28,12 @@ def _pointer_at(node: Node) -> Pointer:
     :raises SceneError: the node has left the scene, is hidden or disabled.
     """
     scene = node._scene
-    if scene is None or not node.is_visible or not node.is_enabled:
+    router: Any = scene.router if scene is not None else None
+    if scene is None or router is None or not node.is_visible or not node.is_enabled:
         raise SceneError(f"{node.path}: no gesture can be done, the node is hidden, disabled or no longer in the scene")
     width, height = node.size
     pointer = Pointer(BY_CODE, "mouse")
+    pointer.seat = router.seat()
     pointer.pos = scene.point(node, width / 2.0, height / 2.0)
     return pointer
 

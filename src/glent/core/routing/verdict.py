@@ -31,12 +31,14 @@ class Verdict:
 
     __slots__ = (
         "_about",
+        "_action",
         "_events",
         "_inner",
         "_lifts",
         "_outcome",
         "_owner",
         "_reason",
+        "_seat",
         "_what",
         "_world",
     )
@@ -60,6 +62,8 @@ class Verdict:
         self._lifts = lifts
         self._inner: tuple[Verdict, ...] = ()
         self._outcome = NOTHING
+        self._seat = "main"
+        self._action: str | None = None
 
     def _seal(self, other: Verdict) -> None:
         for name in Verdict.__slots__:
@@ -102,6 +106,18 @@ class Verdict:
         about_text = about or "" if about is None or isinstance(about, str) else about.path
         owner = self._owner.path if self._owner is not None else "nobody"
         return self._sealed().value.format(what=self._what, owner=owner, about=about_text)
+
+    @property
+    def seat(self) -> str:
+        """The name of the seat whose input it was (law T1)."""
+        self._sealed()
+        return self._seat
+
+    @property
+    def action(self) -> str | None:
+        """Of a key or a pad's button going down: what it is bound to, so that the world need not know keys (law F5)."""
+        self._sealed()
+        return self._action
 
     @property
     def events(self) -> tuple[Event, ...]:

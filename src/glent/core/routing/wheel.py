@@ -6,7 +6,6 @@ from typing import TYPE_CHECKING
 
 from glent.core.routing import passing
 from glent.core.routing import reasons as because
-from glent.core.routing.picking import pick
 from glent.core.routing.pointer import FREE, SPENT, WORLD, Pointer
 from glent.core.routing.verdict import Verdict
 
@@ -25,14 +24,18 @@ def route_wheel(pointing: Pointing, sample: WheelSample) -> Verdict:
         return Verdict(because.WORLD_HELD, "wheel", True)
     if pointer is not None and hold is SPENT:
         return Verdict(because.SPENT, "wheel", about=pointer.spent_by)
-    offers = pick(pointing.scene, sample.x, sample.y, pointer.kind if pointer is not None else "mouse")
+    kind = pointer.kind if pointer is not None else "mouse"
+    seat = pointer.seat if pointer is not None and pointer.press is not None else pointing.seat_at(sample)
+    seat.last_kind = kind
+    offers, barrier = pointing.found(seat, sample.x, sample.y, kind)
     buttons = pointer.buttons if pointer is not None else 0
     holder = pointing.gestures.wheel.holder(sample)
-    verdict = passing.turn_wheel(pointing.flow, sample, offers if holder is None else [holder], buttons)
+    verdict = passing.turn_wheel(pointing.flow, sample, offers if holder is None else [holder], buttons, barrier)
+    verdict._seat = seat.name
     if verdict._reason is because.TAKEN:
         return verdict
     turner = Pointer(sample.pointer, "mouse")
-    turner.pos, turner.buttons = (float(sample.x), float(sample.y)), buttons
+    turner.pos, turner.buttons, turner.seat = (float(sample.x), float(sample.y)), buttons, seat
     version = pointing.scene.version
     had = pointing.gestures.wheel.scroll(sample, offers, turner) or holder
     if had is None:
@@ -41,4 +44,6 @@ def route_wheel(pointing: Pointing, sample: WheelSample) -> Verdict:
     if contact is not None and contact.winner is not None:
         contact.winner.scrolled_under(contact)
     moved = pointing.scene.version != version or not had.scrolls
-    return Verdict(because.SCROLLED if moved else because.AT_END, "wheel", owner=had)
+    verdict = Verdict(because.SCROLLED if moved else because.AT_END, "wheel", owner=had)
+    verdict._seat = seat.name
+    return verdict

@@ -5,20 +5,19 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from glent.core.input.validate import button_of
-from glent.core.routing import presses
+from glent.core.routing import keys, presses
 from glent.core.routing.pointer import FREE, SPENT, UI, WORLD, bit_of, names_of
 from glent.core.routing.reasons import Reason
 from glent.core.routing.verdict import Verdict
 
 if TYPE_CHECKING:
     from glent.core.input.samples import WindowSample
-    from glent.core.routing.keys import Keys
     from glent.core.routing.pointing import Pointing
 
 __all__ = ["route_window"]
 
 
-def route_window(pointing: Pointing, keys: Keys, sample: WindowSample) -> Verdict:
+def route_window(pointing: Pointing, sample: WindowSample) -> Verdict:
     """Route a window's sample. Sizes and scales take effect at once, and presses survive them."""
     lifts: tuple[str, ...] = ()
     what, name = sample.what, sample.pointer or ""
@@ -31,7 +30,8 @@ def route_window(pointing: Pointing, keys: Keys, sample: WindowSample) -> Verdic
         pointing.settle()
         said = f"a logical pixel is {sample.scale:g} of its pixels"
     elif what == "focus_lost":
-        lifts = (*_focus_lost(pointing), *keys.lift())
+        lifts = _focus_lost(pointing)
+        keys.focus_lost(pointing.seats)
         said = "it lost the focus"
     elif what == "pointer_left":
         _left(pointing, name)
@@ -40,10 +40,12 @@ def route_window(pointing: Pointing, keys: Keys, sample: WindowSample) -> Verdic
         _warped(pointing, name)
         said = f"the program put the pointer {name} elsewhere"
     elif what == "device_gone":
-        lifts = keys.gone() if name == "keys" else _device_gone(pointing, name)
+        lifts = _device_gone(pointing, name)
+        keys.device_gone(pointing.seats, name)
         said = f"the device {name} was unplugged"
     elif what == "sync":
-        lifts = (*_sync(pointing, tuple(sample.held)), *keys.sync(tuple(sample.held)))
+        lifts = _sync(pointing, tuple(sample.held))
+        keys.sync(pointing.seats, tuple(sample.held))
         said = f"just these are down: {', '.join(sample.held) or 'none'}"
     else:
         said = "it has the focus"
@@ -78,7 +80,7 @@ def _sync(pointing: Pointing, held: tuple[str, ...]) -> tuple[str, ...]:
     down: dict[str, int] = {}
     for one in held:
         name, _, button = one.rpartition("/")
-        if name != "keys":
+        if name in pointing.pointers:
             down[name] = down.get(name, 0) | bit_of(button_of(button))
     for pointer in list(pointing.pointers.values()):
         now = down.get(pointer.name, 0)

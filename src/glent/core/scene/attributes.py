@@ -35,12 +35,13 @@ class Attributes(GestureAttributes):
     :ivar enabled: a disabled node is as solid as it was and gets nothing (law S5); holds for the subtree.
     :ivar carries: kinds of event that go on to its ancestors; None: all, or, for a control, those it does not use
         (law R2). On a control the kinds it does not use go on in any case.
-    :ivar focusable: whether focus can stop here; None: by role.
+    :ivar focusable: whether focus can stop here; None: by role: controls, without scrollbars (law F1).
     :ivar tags: any words, for tools and for :meth:`Scene.find`.
     :ivar scroll: how far its content is scrolled, ``(x, y)`` in node-local pixels: children are moved by the
         negative of it.
 
-    Those that gestures go by are :class:`GestureAttributes`.
+    Those that gestures go by are :class:`GestureAttributes`, and those of modals, seats and focus
+    :class:`TermAttributes`.
     """
 
     __slots__ = (
@@ -255,6 +256,8 @@ class Attributes(GestureAttributes):
     @focusable.setter
     def focusable(self, value: bool | None) -> None:
         self._focusable = value if value is None else checks.flag(value, "focusable", self.path)
+        if self._scene is not None:
+            self._scene.version += 1
 
     @property
     def tags(self) -> frozenset[str]:

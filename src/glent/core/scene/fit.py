@@ -7,7 +7,10 @@ import math
 from glent.core.errors import SceneError
 from glent.core.geometry.affine import Affine
 
-__all__ = ["FITS", "check_size", "fitted"]
+__all__ = ["FITS", "Viewport", "check_size", "fitted", "fitted_into"]
+
+Viewport = tuple[float, float, float, float]
+"""Left, top, width and height in fractions of the window."""
 
 FITS = ("contain", "cover", "width", "height", "none")
 
@@ -46,3 +49,14 @@ def fitted(fit: str, size: tuple[float, float], window: tuple[float, float]) -> 
         width if fit == "width" else window[0] / scale,
         height if fit == "height" else window[1] / scale,
     )
+
+
+def fitted_into(
+    viewport: Viewport, fit: str, size: tuple[float, float], window: tuple[float, float], to_screen: Affine
+) -> tuple[Affine, tuple[float, float]]:
+    """The transform of a layer that is laid out in a viewport to scene space, and the size of that layer (law T2)."""
+    left, top, width, height = viewport
+    (scale, _, _, _, x, y), own = fitted(fit, size, (width * window[0], height * window[1]))
+    whole, _, _, _, x0, y0 = to_screen
+    k = scale / whole
+    return (k, 0.0, 0.0, k, (left * window[0] + x - x0) / whole, (top * window[1] + y - y0) / whole), own

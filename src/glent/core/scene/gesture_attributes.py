@@ -3,15 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 from glent.core.errors import SceneError
 from glent.core.input.feel import checked_feel
 from glent.core.scene import checks
 from glent.core.scene.kinds import CONTEST_ORDER, GESTURES, OWN_OF_ONE, OWN_OF_SEVERAL, TARGETED
-
-if TYPE_CHECKING:
-    from glent.core.scene.scene import Scene
+from glent.core.scene.terms import TermAttributes
 
 __all__ = ["Accepts", "GestureAttributes", "Traits"]
 
@@ -46,7 +44,7 @@ class Traits:
 _PLAIN = Traits()
 
 
-class GestureAttributes:
+class GestureAttributes(TermAttributes):
     """The attributes of a node that gestures go by.
 
     :ivar scrolls: whether wheel and drags scroll its content (law G4); it is solid by default then.
@@ -61,20 +59,11 @@ class GestureAttributes:
     __slots__ = ("_gestures", "_target", "_traits")
 
     def __init__(self) -> None:
+        super().__init__()
         self._traits = _PLAIN
         self._gestures: tuple[str, ...] | None = None
         """The gestures that it asks for, in the order of the contest, or None."""
         self._target = False
-
-    @property
-    def path(self) -> str:
-        """What errors call it."""
-        raise NotImplementedError
-
-    @property
-    def scene(self) -> Scene | None:
-        """The scene it is in; None once it is removed."""
-        raise NotImplementedError
 
     def listens(self, kind: str) -> bool:
         """Whether a handler for this kind is on this very node, in either phase."""

@@ -13,9 +13,10 @@ from functools import lru_cache
 from itertools import islice
 from typing import TYPE_CHECKING
 
-from glent.core.geometry.affine import Box, bounds
+from glent.core.geometry.affine import Affine, Box, bounds
 from glent.core.geometry.boxes import Boxed
 from glent.core.scene.checks import POINTER_KINDS
+from glent.core.scene.fit import fitted_into
 from glent.core.scene.grid import Grid
 from glent.core.scene.island import BOX, GLASS, Island, Shaped, Turned
 from glent.core.scene.labels import number_new
@@ -138,13 +139,22 @@ class Index:
                     stack.extend([(child, passing) for child in reversed(node.painted())])
 
     def _visit_layer(self, layer: Node) -> None:
-        width, height = self._scene.layer_size
+        scene = self._scene
+        width, height = scene.layer_size
+        forward: Affine | None = None
+        inverse: Affine | None = None
+        seats = layer._terms.seats
+        viewport = scene._viewports.get(next(iter(seats))) if seats is not None and len(seats) == 1 else None
+        if viewport is not None:
+            forward, (width, height) = fitted_into(viewport, scene._fit, scene._size, scene._window, scene._to_screen)
+            inverse = (1.0 / forward[0], 0.0, 0.0, 1.0 / forward[0], 0.0, 0.0)
         edges = (0.0, 0.0, width, height)
-        layer._edges = edges
+        layer._edges, layer._forward, layer._inverse = edges, forward, inverse
         layer._shown = layer._visible and layer._solidity != "ghost"
         own = layer._own
         assert own is not None
-        own.edges = edges
+        own.edges, own.forward, own.inverse = edges, forward, inverse
+        own.origin_x, own.origin_y = (forward[4], forward[5]) if forward is not None else (0.0, 0.0)
         own.clip, own.shape = layer._clips, layer._shape
         own.scroll_x, own.scroll_y = layer._scroll
         own.hittable, own.solid = layer._solidity in ("solid", "glass"), layer._solidity == "solid"

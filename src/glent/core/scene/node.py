@@ -100,9 +100,11 @@ class Node(Attributes):
         content: tuple[float, float] | None = None,
         accepts: Accepts | None = None,
         feel: Mapping[str, Any] | None = None,
+        **terms: Any,
     ) -> Node:
         """Add a child in front of its siblings of the same order, and return it.
 
+        :param terms: any of the attributes of :class:`TermAttributes`: ``modal``, ``closed_by``, ``seats``, ….
         :raises SceneError: the name is empty, has a slash in it, or is taken by a sibling; a value is out of range;
             the tree would be too deep; or this node is no longer in a scene.
         """
@@ -123,6 +125,8 @@ class Node(Attributes):
         child._solidity = checks.solidity(solidity, where)
         if scrolls or axis or content or accepts or feel:
             child._set_traits(where, scrolls=scrolls, axis=axis, content=content, accepts=accepts, feel=feel)
+        if terms:
+            child._set_named_terms(where, terms)
         child._derive()
         child._shape = checks.shape(shape, where)
         child._reach = checks.reach(reach, where)
@@ -139,6 +143,8 @@ class Node(Attributes):
         self._children[name] = child
         self._ordered = self._ordered or child._order != 0
         scene._index.added(child)
+        if terms:
+            scene._terms_changed(child)
         return child
 
     def remove(self) -> None:
@@ -150,6 +156,9 @@ class Node(Attributes):
         scene, parent = self._scene, self._parent
         if scene is None:
             return
+        router = scene.router
+        if router is not None:
+            router._on_removing(self)
         if parent is None:
             scene._drop_layer(self)
         else:
@@ -159,7 +168,9 @@ class Node(Attributes):
         gone = list(self.walk())
         for node in gone:
             node._scene = None
-        router = scene.router
+        if scene._outstanding:
+            for node in gone:
+                scene._outstanding.pop(node, None)
         if router is not None:
             router._on_removed(gone)
 
@@ -345,6 +356,19 @@ class Node(Attributes):
             return "off"
         router = self._scene.router if self._scene is not None else None
         return router._look(self) if router is not None else "idle"
+
+    @property
+    def focused(self) -> bool:
+        """Whether the focus of any seat is here (law F1)."""
+        router = self._scene.router if self._scene is not None else None
+        return router is not None and router._focused(self) > 0
+
+    @property
+    def focus_ring(self) -> bool:
+        """Whether a renderer should draw a ring around it: focus came here by key or pad, or it is a text
+        field (law F4)."""
+        router = self._scene.router if self._scene is not None else None
+        return router is not None and router._focused(self) > 1
 
     @property
     def size(self) -> tuple[float, float]:

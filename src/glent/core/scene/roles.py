@@ -6,7 +6,7 @@ for tools and changes nothing about routing.
 
 from __future__ import annotations
 
-__all__ = ["CONTROLS", "ROLES"]
+__all__ = ["COMPOSITES", "CONTROLS", "NEVER_STOPS", "ROLES", "TYPED"]
 
 _POINTED = frozenset({"enter", "leave", "press", "release", "cancel", "click"})
 _HELD = _POINTED | {"hold", "hold_progress", "repeat", "activate"}
@@ -33,6 +33,15 @@ CONTROLS: dict[str, frozenset[str]] = {
     "treeitem": _HELD,
 }
 """Each control role with the kinds of event it uses and therefore does not carry on to its ancestors."""
+
+NEVER_STOPS = frozenset({"scrollbar"})
+"""Controls that focus does not stop at unless told to: what they do, the keys of what they scroll do as well."""
+
+TYPED = frozenset({"combobox", "searchbox", "textbox"})
+"""Roles that take text when they have the focus (law W3)."""
+
+COMPOSITES = frozenset({"grid", "listbox", "menu", "menubar", "radiogroup", "tablist", "toolbar", "tree", "treegrid"})
+"""Roles of groups that are one stop to Tab, with arrows inside (law F1, and the ARIA practices)."""
 
 ROLES = frozenset(CONTROLS) | {
     "alert",

@@ -2,15 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterable, Iterator
 from typing import TYPE_CHECKING, Any, Protocol
 
 from glent.core.errors import PathError, SceneError
 from glent.core.geometry.affine import Affine, apply, compose
 from glent.core.scene import checks
-from glent.core.scene.fit import FITS, check_size, fitted
+from glent.core.scene.fit import FITS, Viewport, check_size, fitted
 from glent.core.scene.index import Index
-from glent.core.scene.layer import Layer
+from glent.core.scene.layer import Layer, checked_claims, checked_cursor
 from glent.core.scene.paths import descend, missing
 from glent.core.scene.space import enter, to_scene
 
@@ -31,6 +31,10 @@ class Attached(Protocol):
 
     def _grab(self, node: Node, name: str, on_lost: Callable[[str], object] | None) -> Any: ...
 
+    def _on_removing(self, node: Node) -> None: ...
+
+    def _focused(self, node: Node) -> int: ...
+
 
 class Scene:
     """A stack of layers over the game's world.
@@ -50,11 +54,13 @@ class Scene:
         "_front",
         "_index",
         "_layers",
+        "_outstanding",
         "_router",
         "_scale",
         "_size",
         "_to_logical",
         "_to_screen",
+        "_viewports",
         "_window",
         "layer_size",
         "listeners",
@@ -69,6 +75,9 @@ class Scene:
         self._layers: dict[str, Layer] = {}
         self._front: tuple[Layer, ...] = ()
         self._router: ReferenceType[Attached] | None = None
+        self._outstanding: dict[Node, None] = {}
+        """The nodes that are modal, can be closed, or are for some seats only."""
+        self._viewports: dict[str, Viewport] = {}
         self.version = 0
         self.listeners: dict[str, int] = {}
         self._index = Index(self)
@@ -76,16 +85,35 @@ class Scene:
 
     # -- layers and nodes ----------------------------------------------------------------------------------------
 
-    def layer(self, name: str, order: float = 0) -> Layer:
+    def layer(
+        self,
+        name: str,
+        order: float = 0,
+        claims: Iterable[str] = (),
+        cursor: str | None = None,
+        visible: bool = True,
+        **terms: Any,
+    ) -> Layer:
         """Add a layer; in front of those with a lower order, and of earlier ones with the same.
 
-        :raises SceneError: the name is no name or is taken, or the order is no number.
+        :param claims: the channels it keeps from the world while it shows (law W2): ``pointer``, ``keys``, ``pad``,
+            ``text``.
+        :param cursor: what the cursor should be while it shows: ``shown``, ``hidden``, ``locked``, None (law W5).
+        :param visible: whether it shows; a menu is mostly made hidden and shown later.
+        :param terms: any of the attributes of :class:`TermAttributes`: ``modal``, ``closed_by``, ``seats``, ….
+        :raises SceneError: the name is no name or is taken, or a value is out of range.
         """
         checks.name(name, str(name))
         order = checks.number(order, "order", name)
         if name in self._layers:
             raise SceneError(f"{name}: the name is already taken by a layer of this scene")
         layer = Layer(self, name, order)
+        layer._claims = checked_claims(claims, name)
+        layer._cursor = checked_cursor(cursor, name)
+        layer._visible = checks.flag(visible, "visible", name)
+        if terms:
+            layer._set_named_terms(name, terms)
+            self._terms_changed(layer)
         self._layers[name] = layer
         self._layers_changed()
         self._index.changed(layer)
@@ -105,6 +133,24 @@ class Scene:
         stack = sorted(self._layers.values(), key=lambda layer: layer._order)
         self._front = tuple(reversed(stack))
         self.version += 1
+
+    def _terms_changed(self, node: Node) -> None:
+        """A node has other terms: they are looked at where they are few, not where a pointer is."""
+        if node._terms.stands_out:
+            self._outstanding[node] = None
+        else:
+            self._outstanding.pop(node, None)
+        if node._parent is None:
+            self._index.changed(node)  # a layer of one seat is laid out in that seat's viewport
+        self.version += 1
+
+    def _set_viewport(self, seat: str, viewport: Viewport | None) -> None:
+        """Where on the window the layers of one seat are laid out (law T2)."""
+        if viewport is None:
+            self._viewports.pop(seat, None)
+        else:
+            self._viewports[seat] = viewport
+        self._refit()
 
     def _drop_layer(self, layer: Node) -> None:
         del self._layers[layer._name]

@@ -38,6 +38,7 @@ def enter(node: Node, x: float, y: float) -> tuple[float, float]:
         chain.append(home)
         home = home.home
     if home is not None:  # the layer's own island
+        x, y = home.into(x, y)
         x, y = x + home.scroll_x, y + home.scroll_y
     for island in reversed(chain):
         if island.forward is not None and island.inverse is None:
@@ -45,7 +46,7 @@ def enter(node: Node, x: float, y: float) -> tuple[float, float]:
         x, y = island.into(x, y)
         x, y = x + island.scroll_x, y + island.scroll_y
     if node._home is None:
-        return x, y
+        return node._own.into(x, y) if node._own is not None else (x, y)
     edges, inverse = node._edges, node._inverse
     if edges is None or (node._forward is not None and inverse is None):
         return 0.0, 0.0

@@ -195,7 +195,7 @@ class Drag(Recogniser):
             targets.drop(contact)
             if self.won:
                 self._end(contact, "dropped", found)
-        elif not targets.entered and targets.over_world:
+        elif not targets.entered and targets.is_over_world(contact):
             contact.ending = "it fell to the world"
             contact.drop = Drop(targets.payload, self.node, contact.pos, contact.pointer)
             self._end(contact, "world")

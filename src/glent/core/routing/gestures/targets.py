@@ -5,11 +5,11 @@ from __future__ import annotations
 from typing import TYPE_CHECKING, Any, NamedTuple
 
 from glent.core.routing.event import Event
-from glent.core.routing.picking import pick
 
 if TYPE_CHECKING:
     from glent.core.routing.gestures.contact import Contact
     from glent.core.routing.gestures.gestures import Gestures
+    from glent.core.routing.view import Barrier
     from glent.core.scene.node import Node
     from glent.core.scene.scene import Scene
 
@@ -60,6 +60,7 @@ class Targets:
 
     __slots__ = (
         "_answers",
+        "_barrier",
         "_gestures",
         "_source",
         "answer",
@@ -77,6 +78,7 @@ class Targets:
     def __init__(self, source: Node, payload: Any, gestures: Gestures) -> None:
         self._source = source
         self._gestures = gestures
+        self._barrier: Barrier | None = None
         self.version = -1
         self.payload = payload
         self.hits: list[Node] = []
@@ -90,10 +92,10 @@ class Targets:
         self.over = False
         """Whether the drag has ended."""
 
-    @property
-    def over_world(self) -> bool:
-        """Whether nothing solid of the UI lies where the pointer is."""
-        return not self.hits or self.hits[-1].effective != "solid"
+    def is_over_world(self, contact: Contact) -> bool:
+        """Whether nothing solid of the UI lies where the pointer is, and nothing bars the way behind that."""
+        barrier = self._barrier if self.covered else contact._pointer.barrier
+        return barrier is None and (not self.hits or self.hits[-1].effective != "solid")
 
     def look(self, contact: Contact) -> None:
         """Find the targets where the pointer is, and send the leaves and enters that this brings."""
@@ -106,14 +108,15 @@ class Targets:
             hits = pointer.offers  # found for hover already
         else:
             scene._index.refresh()
-            hits = pick(scene, *contact.pos, contact.kind)
+            hits = self._gestures._pointing.find(pointer)
         known = self.version == scene.version
         if known and hits == self.seen and not self.covered:
             return
         self.version, self.seen = scene.version, hits
         self.covered = any(node.is_within(source) for node in hits)
         if self.covered:  # the source lies there, as it mostly does: look beneath it
-            hits = _beneath(source, pick(scene, *contact.pos, contact.kind, deep=True))
+            hits, self._barrier = self._gestures._pointing.found(pointer.seat, *contact.pos, contact.kind, deep=True)
+            hits = _beneath(source, hits)
             if known and hits == self.hits:
                 return
         self._go_to(contact, hits)

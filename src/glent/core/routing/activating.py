@@ -1,0 +1,34 @@
+"""What a key or pad button does to the node with the focus: ``activate``, and by default the click (law W4)."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from glent.core.input.samples import Button
+from glent.core.routing.event import Event
+
+if TYPE_CHECKING:
+    from glent.core.routing.flow import Flow
+    from glent.core.scene.node import Node
+
+__all__ = ["activate"]
+
+
+def activate(flow: Flow, node: Node, device: str, time: float, seat: str, code: str) -> bool:
+    """Send ``activate`` to a node and, unless a handler takes it, the click it stands for; whether it was taken.
+
+    Both are at the node's middle; ``event.pointer`` is the device, and ``data["code"]`` its control.
+    """
+    scene = node._scene
+    if scene is None:
+        return False
+    width, height = node.size
+    pos = scene.point(node, width / 2.0, height / 2.0)
+    data = {"device": device, "code": code}
+    path = node.line()
+    event = Event("activate", node, device, time, pos, None, 0, 0, data, seat)
+    if flow.send(event, path):
+        return True
+    if node._scene is not None:
+        flow.send(Event("click", node, device, time, pos, Button.PRIMARY, 0, 1, data, seat), path)
+    return False

@@ -1,0 +1,65 @@
+"""The open modals of a seat in the order they opened, and where focus was before each (laws M1, M3)."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from glent.core.routing.stops import Bookmark
+
+if TYPE_CHECKING:
+    from glent.core.routing.focus import Focus
+    from glent.core.scene.node import Node
+
+__all__ = ["Stack"]
+
+
+class _Open:
+    __slots__ = ("before", "modal")
+
+    def __init__(self, modal: Node, before: Bookmark) -> None:
+        self.modal = modal
+        self.before = before
+
+
+class Stack:
+    """What is open. Closing one puts focus back where it was before the lowest one now closed (law M3)."""
+
+    __slots__ = ("_focus", "_open")
+
+    def __init__(self, focus: Focus) -> None:
+        self._focus = focus
+        self._open: list[_Open] = []
+
+    def newly_open(self) -> list[Node]:
+        """The modals that have opened since the last look, back to front."""
+        known = {one.modal for one in self._open}
+        return [modal for modal in reversed(self._focus.view.modals) if modal not in known]
+
+    def update(self, new: list[Node], ring: bool, time: float) -> None:
+        """Take note of what opened and closed, and move focus along."""
+        focus, view = self._focus, self._focus.view
+        now = set(view.modals)
+        kept: list[_Open] = []
+        carried: Bookmark | None = None
+        for one in self._open:
+            if one.modal in now:
+                if carried is not None:  # one that was opened from within the one that closed
+                    one.before, carried = carried, None
+                kept.append(one)
+            elif carried is None:
+                carried = one.before
+        self._open = kept
+        before = carried if carried is not None else Bookmark(focus.node if focus.node is not None else focus.place)
+        for modal in new:
+            kept.append(_Open(modal, before))
+            before = Bookmark(modal)
+        if view.top is not None and view.top in new:
+            focus.first(ring, time)
+        elif carried is not None and not focus.is_fine:
+            # A handler that has closed it may have moved focus already: then it stays there.
+            focus.go(carried.at(view), ring, time)
+
+    def removing(self, gone: Node) -> None:
+        """A node is about to be removed with all below it."""
+        for one in self._open:
+            one.before.removing(self._focus.view, gone)

@@ -1,0 +1,211 @@
+"""What one seat sees of the scene: its modals, its claims, its cursor, and what is not for it (laws M1, T1, W2, W5)."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from functools import cmp_to_key
+from typing import TYPE_CHECKING, NamedTuple
+
+from glent.core.routing import reasons as because
+from glent.core.scene.layer import CHANNELS
+from glent.core.scene.reach import is_painted_over, with_reach
+
+if TYPE_CHECKING:
+    from glent.core.routing.reasons import Reason
+    from glent.core.scene.layer import Layer
+    from glent.core.scene.node import Node
+    from glent.core.scene.scene import Scene
+
+__all__ = ["Barrier", "View", "in_front"]
+
+
+class Barrier(NamedTuple):
+    """Why a point gives nothing to whoever lies behind, nor to the world."""
+
+    reason: Reason
+    about: Node | str
+
+
+class View:
+    """What a seat sees, brought up to date whenever the scene has changed.
+
+    :ivar modals: the open modals, front to back, those of other seats that block this one included.
+    :ivar top: the first of them. :ivar foreign: whether that is another seat's.
+    :ivar closable: what back or a press can close, front to back.
+    :ivar claimed: who claims each channel that is claimed; a modal claims all of them.
+    :ivar cursor: what the topmost layer with an opinion says. :ivar deaf: the layers in transition.
+    :ivar plain: whether a point means to this seat what it means to all.
+    """
+
+    __slots__ = (
+        "_layers",
+        "claimed",
+        "closable",
+        "cursor",
+        "deaf",
+        "foreign",
+        "modals",
+        "name",
+        "plain",
+        "scene",
+        "seated",
+        "top",
+        "version",
+    )
+
+    def __init__(self, scene: Scene, name: str) -> None:
+        self.scene = scene
+        self.name = name
+        self.version = -1
+        self.modals: list[Node] = []
+        self.top: Node | None = None
+        self.foreign = False
+        self.closable: list[Node] = []
+        self.claimed: dict[str, Node] = {}
+        self.cursor = "shown"
+        self.deaf: list[Layer] = []
+        self.plain = True
+        self.seated = False
+        self._layers: dict[Node, int] = {}
+
+    # -- bringing it up to date ------------------------------------------------------------------------------------
+
+    def refresh(self) -> None:
+        """Look at the layers and at the few nodes with terms of their own. The index must be up to date."""
+        scene = self.scene
+        if self.version == scene.version:
+            return
+        self.version = scene.version
+        front = scene._front
+        self._layers = {layer: number for number, layer in enumerate(front)}
+        outstanding = scene._outstanding
+        self.seated = any(node._terms.seats is not None for node in outstanding)
+        self.modals, self.closable = [], []
+        if outstanding:
+            shown = [node for node in outstanding if node.is_visible and self.whose(node) != "through"]
+            shown.sort(key=cmp_to_key(self._before))
+            self.modals = [node for node in shown if node._terms.modal]
+            self.closable = [node for node in shown if node._terms.closed_by != "none" and self.whose(node) == "own"]
+        self.top = self.modals[0] if self.modals else None
+        self.foreign = self.top is not None and self.whose(self.top) != "own"
+        self.claimed, self.deaf, cursor = {}, [], ""
+        for layer in front:
+            if not layer._visible or (layer._claims, layer._cursor, layer._transition) == NOTHING:
+                continue
+            whose = self.whose(layer)
+            if whose == "through":
+                continue
+            for channel in layer._claims:
+                self.claimed.setdefault(channel, layer)
+            if layer._transition is not None:
+                self.deaf.append(layer)
+            if whose == "own":
+                cursor = cursor or layer._cursor or ""
+        self.cursor = cursor or "shown"
+        if self.top is not None:
+            self.claimed = dict.fromkeys(CHANNELS, self.top)
+        self.plain = self.top is None and not self.seated and not self.deaf and "pointer" not in self.claimed
+
+    def whose(self, node: Node) -> str:
+        """Whether a node is this seat's ``own``, or another's: ``through`` or ``blocked`` (law T1)."""
+        if not self.seated:
+            return "own"
+        return self._stranger(node)[0]
+
+    def _stranger(self, node: Node) -> tuple[str, Node]:
+        """The same, with the outermost node that decides it."""
+        found = ("own", node)
+        one: Node | None = node
+        while one is not None:
+            seats = one._terms.seats
+            if seats is not None and self.name not in seats:
+                found = (one._terms.others, one)
+            one = one._parent
+        return found
+
+    def _before(self, one: Node, other: Node) -> int:
+        return -1 if in_front(self._layers, one, other) else 1
+
+    def is_in_front(self, one: Node, other: Node) -> bool:
+        """Whether a node is painted over another one."""
+        return in_front(self._layers, one, other)
+
+    # -- what a point means to it ------------------------------------------------------------------------------------
+
+    def find(self, x: float, y: float, kind: str, deep: bool = False) -> tuple[list[Node], Barrier | None]:
+        """The offers at a point, and what bars the way behind them, if the world does not get it for that.
+
+        :param deep: whether to go on behind the first solid, down to the barrier.
+        """
+        offers: list[Node] = []
+        for node, barrier in self.walk(x, y, kind):
+            if barrier is not None:
+                return offers, barrier
+            if node is not None:
+                offers.append(node)
+                if not deep and node._effective == "solid":
+                    return offers, None
+        return offers, None
+
+    def walk(self, x: float, y: float, kind: str) -> Iterator[tuple[Node | None, Barrier | None]]:
+        """All hits front to back; from a barrier on each comes with it. A barrier that is no node comes alone."""
+        scene, top = self.scene, self.top
+        m = scene._from_screen
+        x, y = m[0] * x + m[4], m[3] * y + m[5]
+        reach = bool(scene._index.reach_limits.get(kind))
+        barrier: Barrier | None = None
+        for layer in scene._front:
+            if not layer._shown:
+                continue
+            if barrier is None and layer in self.deaf:
+                barrier = Barrier(because.TRANSITION, layer)
+                yield None, barrier
+            own = layer._own
+            assert own is not None
+            found: list[Node] = []
+            own.meet(layer, x, y, found, True)
+            if reach:
+                found = with_reach(scene, layer, kind, x, y, found)
+            for node in found:
+                if self.seated:
+                    whose, by = self._stranger(node)
+                    if whose == "through":
+                        continue
+                    if whose == "blocked" and barrier is None:
+                        barrier = Barrier(because.OTHERS, by)
+                if barrier is None and top is not None and not self.keeps(node):
+                    barrier = Barrier(because.MODAL, top)
+                yield node, barrier
+            if barrier is None and top is not None and self._layers[layer] >= self._layers[_root(top)]:
+                barrier = Barrier(because.MODAL, top)
+                yield None, barrier
+        if barrier is None and "pointer" in self.claimed:
+            yield None, Barrier(because.CLAIMED, self.claimed["pointer"])
+
+    def keeps(self, node: Node) -> bool:
+        """Whether the topmost modal leaves the pointer to a node: it is within it, or in front (law M1)."""
+        top = self.top
+        return (
+            top is None
+            or (not self.foreign and node.is_within(top))
+            or (not node.is_within(top) and self.is_in_front(node, top))
+        )
+
+    def has(self, channel: str) -> bool:
+        """Whether a channel is kept from the world."""
+        return channel in self.claimed
+
+
+NOTHING: tuple[frozenset[str], None, None] = (frozenset(), None, None)
+
+
+def in_front(layers: dict[Node, int], one: Node, other: Node) -> bool:
+    """Whether a node is painted over another one, by layers and then in their tree (law H1)."""
+    a, b = layers.get(_root(one), -1), layers.get(_root(other), -1)
+    return a < b if a != b else is_painted_over(one, other)
+
+
+def _root(node: Node) -> Node:
+    while node._parent is not None:
+        node = node._parent
+    return node
