@@ -9,7 +9,17 @@ from pygame.event import Event as SdlEvent
 
 from glent.adapters.sdl_fingers import Fingers
 from glent.adapters.sdl_keys import code_of, key_of
-from glent.core.input.samples import Button, KeySample, PointerSample, Sample, WheelSample, WindowSample
+from glent.adapters.sdl_pads import CONTROLLER, Pads
+from glent.core.input.samples import (
+    Button,
+    ComposeSample,
+    KeySample,
+    PointerSample,
+    Sample,
+    TextSample,
+    WheelSample,
+    WindowSample,
+)
 from glent.core.routing.pointer import bit_of, names_of
 
 __all__ = ["PygameSource"]
@@ -39,7 +49,18 @@ class PygameSource:
         self._buttons = 0
         self._keys: dict[str, None] = {}
         self._fingers = Fingers(pens)
+        self._pads = Pads()
+        self._composing = False
         self._warped = False
+        self._cursor = "shown"
+
+    def follow(self, cursor: str) -> None:
+        """Show, hide or lock the window's cursor, as ``seat.cursor`` says (law W5). Call it once a frame."""
+        if cursor == self._cursor:
+            return
+        self._cursor = cursor
+        pygame.mouse.set_visible(cursor == "shown")
+        pygame.mouse.set_relative_mode(cursor == "locked")
 
     def warp(self, x: float, y: float) -> None:
         """Put the mouse elsewhere, so that the way there counts for no drag (law P12)."""
@@ -109,6 +130,12 @@ class PygameSource:
             one = self._button(event, time)
         elif event.type in (pygame.KEYDOWN, pygame.KEYUP):
             one = self._key(event, time)
+        elif event.type == pygame.TEXTINPUT and event.text:
+            one = TextSample(time, event.text)
+        elif event.type == pygame.TEXTEDITING:
+            one = self._compose(event, time)
+        elif event.type in CONTROLLER:
+            one = self._pads.sample(event, time)
         elif event.type == pygame.MOUSEWHEEL:
             one = self._wheel(event, time)
         elif event.type == pygame.WINDOWSIZECHANGED and event.x > 0 and event.y > 0:
@@ -123,7 +150,8 @@ class PygameSource:
         """What is down now, by name."""
         down = pygame.mouse.get_pressed(5)
         self._buttons = sum(bit_of(button) for button, held in zip(_HELD, down, strict=True) if held)
-        return (*names_of("mouse", self._buttons), *self._fingers.held(), *(f"keys/{code}" for code in self._keys))
+        keys = (f"keys/{code}" for code in self._keys)
+        return (*names_of("mouse", self._buttons), *self._fingers.held(), *keys, *self._pads.held())
 
     def _key(self, event: SdlEvent, time: float) -> Sample | None:
         code = code_of(getattr(event, "scancode", 0))
@@ -136,6 +164,13 @@ class PygameSource:
         else:
             self._keys.pop(code, None)
         return KeySample(time, "down" if down else "up", code, key_of(code), repeat)
+
+    def _compose(self, event: SdlEvent, time: float) -> Sample | None:
+        """SDL tells of an empty composition also where there was none."""
+        if not event.text and not self._composing:
+            return None
+        self._composing = bool(event.text)
+        return ComposeSample(time, event.text, max(0, min(event.start, len(event.text))))
 
     def _button(self, event: SdlEvent, time: float) -> Sample | None:
         button = _BUTTONS.get(event.button)

@@ -2,8 +2,21 @@
 
 from __future__ import annotations
 
+from glent.diagnose.focus_map import FocusMap, FocusStop, focus_map
 from glent.diagnose.passmap import PassMap, Zone, pass_map
 from glent.diagnose.spans import Span, spans_of
 from glent.diagnose.why import Consideration, Outcome, why
 
-__all__ = ["Consideration", "Outcome", "PassMap", "Span", "Zone", "pass_map", "spans_of", "why"]
+__all__ = [
+    "Consideration",
+    "FocusMap",
+    "FocusStop",
+    "Outcome",
+    "PassMap",
+    "Span",
+    "Zone",
+    "focus_map",
+    "pass_map",
+    "spans_of",
+    "why",
+]

@@ -15,6 +15,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from glent.core.routing.presses import listens_for_press
+from glent.core.routing.view import View
 from glent.core.scene.grid import paint_number
 from glent.core.scene.island import BOX, FAR, Island, Shaped, Turned
 
@@ -48,6 +49,8 @@ class Zone(IntEnum):
     """A solid node gets it."""
     DISABLED = 4
     """A disabled solid node lies there; nobody gets it."""
+    BARRED = 5
+    """A modal, a claim, a layer in transition or another seat keeps it from the world; nobody gets it."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -56,7 +59,7 @@ class PassMap:
 
     :ivar zones: array of shape (height, width) of :class:`Zone` numbers.
     :ivar owners: array of the same shape: an index into ``nodes``, or -1 where the world gets it. Where the zone is
-        ``DISABLED`` it is the node in the way.
+        ``DISABLED`` it is the node in the way, and where it is ``BARRED`` nobody's, or another seat's.
     :ivar nodes: the nodes that are hit anywhere, in paint order.
     """
 
@@ -75,11 +78,13 @@ class PassMap:
         return {self.nodes[index]: int(counts[index]) for index in order}
 
 
-def pass_map(scene: Scene) -> PassMap:
-    """The map of a scene as it is now, one entry a window pixel, asked at pixel centres, for a free mouse."""
+def pass_map(scene: Scene, seat: str = "main") -> PassMap:
+    """The map of a scene as it is now, one entry a window pixel, asked at pixel centres, for a free mouse of a seat."""
     scene._index.refresh()
+    view = View(scene, seat)
+    view.refresh()
     width, height = (max(1, round(side)) for side in scene.window)
-    painter = _Painter(width, height, scene._index.count + 1)
+    painter = _Painter(width, height, scene._index.count + 1, None if view.plain else view)
     m = scene._from_screen
     xs = m[0] * (np.arange(width, dtype=float) + 0.5)[None, :] + m[4]
     ys = m[3] * (np.arange(height, dtype=float) + 0.5)[:, None] + m[5]
@@ -87,7 +92,34 @@ def pass_map(scene: Scene) -> PassMap:
     for layer in reversed(scene.layers):
         if layer._shown and layer._own is not None:
             painter.island(layer._own, _Region(xs, ys, slice(0, height), slice(0, width), None, fine))
-    return painter.finished(scene)
+    found = painter.finished(scene)
+    if not view.plain:
+        _bar(found, view)
+    viewport = scene._viewports.get(seat)
+    if viewport is not None:
+        _keep_within(found, viewport)
+    return found
+
+
+def _bar(found: PassMap, view: View) -> None:
+    """Mark what would be the world's, and is kept from it; and what another seat's nodes block."""
+    zones = found.zones
+    if view.top is not None or view.deaf or view.has("pointer"):
+        zones[(zones == Zone.WORLD) | (zones == Zone.PASSED)] = Zone.BARRED
+    foreign = np.array([view.whose(node) == "blocked" for node in found.nodes] or [False])
+    zones[(found.owners >= 0) & foreign[found.owners]] = Zone.BARRED
+
+
+def _keep_within(found: PassMap, viewport: tuple[float, float, float, float]) -> None:
+    """Outside a seat's viewport its pointers hit nothing (law T2)."""
+    left, top, across, down = viewport
+    height, width = found.zones.shape
+    xs, ys = np.arange(width) + 0.5, np.arange(height) + 0.5
+    columns = (xs >= left * width) & (xs < (left + across) * width)
+    rows = (ys >= top * height) & (ys < (top + down) * height)
+    outside = ~(rows[:, None] & columns[None, :])
+    found.zones[outside] = Zone.BARRED
+    found.owners[outside] = -1
 
 
 class _Region:
@@ -139,7 +171,8 @@ class _Painter:
     overwrites nothing but other solids: what it covers is known by its number.
     """
 
-    def __init__(self, width: int, height: int, count: int) -> None:
+    def __init__(self, width: int, height: int, count: int, view: View | None) -> None:
+        self.view = view
         self.nodes: list[Node | None] = [None]
         # Narrow numbers as long as they do: much of the time here goes into writing memory.
         kind = np.uint16 if count < 1 << 16 else np.uint32
@@ -159,7 +192,7 @@ class _Painter:
                 return  # scaled so far down that floats no longer say where a pixel is
         if island.clip or island.hittable:
             mask = None if island.exact else self._own_shape(island, region, local)
-            if island.hittable:
+            if island.hittable and self._counts(island.node):
                 self._node(island.node, island.solid, (region.rows, region.columns), _both(region.mask, mask))
             if island.clip and mask is not None:
                 if not mask.any():
@@ -178,7 +211,18 @@ class _Painter:
             return (xs >= x + left) & (xs < x + right) & (ys >= y + top) & (ys < y + bottom)
         return (island.shape or BOX).inside(local.xs, local.ys, width, height)
 
+    def _counts(self, node: Node) -> bool:
+        """Whether a node is there at all for the seat, and not behind what bars the way."""
+        view = self.view
+        if view is None:
+            return True
+        if view.whose(node) == "through" or not view.keeps(node):
+            return False
+        return all(not view.is_behind(node, layer) for layer in view.deaf)
+
     def _entries(self, entries: list[Entry], region: _Region) -> None:
+        if self.view is not None:
+            entries = [entry for entry in entries if isinstance(entry[5], Island) or self._counts(entry[4])]
         if not entries:
             return
         if not region.upright:

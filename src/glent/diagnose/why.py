@@ -10,6 +10,7 @@ from glent.core.scene.space import covers
 
 if TYPE_CHECKING:
     from glent.core.routing.router import Router
+    from glent.core.routing.view import Barrier, View
     from glent.core.scene.node import Node
 
 __all__ = ["Consideration", "Outcome", "why"]
@@ -26,6 +27,9 @@ class Outcome(Enum):
     EMPTY = "{node} cannot be hit: {by} has no size, or is scaled to nothing"
     CLIPPED = "{node} is cut off here by {by}, which clips"
     HOLLOW = "{node} is hollow: it is never hit itself"
+    MODAL = "{node} is hit, but lies behind {by}, which is modal"
+    SEAT = "{node} is another seat's, by {by}"
+    BARRED = "{node} is hit, but {by} bars the way: it is coming or going, or another seat's"
     OUTSIDE = "the point is outside the shape of {node}"
 
     def __repr__(self) -> str:
@@ -50,7 +54,7 @@ class Consideration:
     @property
     def hit(self) -> bool:
         """Whether it is among the hits."""
-        return self.outcome in (Outcome.OFFERED, Outcome.REACHED, Outcome.COVERED)
+        return self.outcome in HITS
 
     @property
     def sentence(self) -> str:
@@ -59,13 +63,18 @@ class Consideration:
         return f"{text}; disabled by {self.disabled.path}" if self.disabled is not None and self.hit else text
 
 
-def why(router: Router, x: float, y: float, kind: str = "mouse") -> list[Consideration]:
+HITS = (Outcome.OFFERED, Outcome.REACHED, Outcome.COVERED, Outcome.MODAL, Outcome.BARRED)
+
+
+def why(router: Router, x: float, y: float, kind: str = "mouse", seat: str | None = None) -> list[Consideration]:
     """Every node of the scene, front to back, and what ruled it out at a screen point, or that nothing did.
 
     Cost: a walk of the whole scene. The hits are those of ``router.hits(x, y, kind=kind)``, in the same order.
     """
     scene = router.scene
-    hits = router.hits(x, y, kind=kind)
+    hits = router.hits(x, y, kind=kind, seat=seat)
+    view = router._asker(x, y, seat).view
+    barrier = next((found for _, found in view.walk(x, y, kind) if found is not None), None)
     offered = {hit.node: hit.offered for hit in hits}
     cover = next((hit.node for hit in hits if hit.node.effective == "solid"), None)
     found = []
@@ -74,13 +83,30 @@ def why(router: Router, x: float, y: float, kind: str = "mouse") -> list[Conside
             inside = covers(node, x, y)
             outcome, by = _miss(node, x, y, inside)
             if node in offered:
-                if not offered[node] and cover is not None:
-                    outcome, by = Outcome.COVERED, cover
+                if not offered[node]:
+                    outcome, by = _barred(view, node, cover, barrier)
                 else:
                     outcome, by = (Outcome.REACHED if outcome is Outcome.OUTSIDE else Outcome.OFFERED), node
+            elif view.whose(node) != "own" and outcome in (Outcome.HOLLOW, Outcome.OUTSIDE) and inside:
+                outcome, by = Outcome.SEAT, _stranger(view, node)
             disabled = next((one for one in node.line() if not one.enabled), None)
             found.append(Consideration(node, outcome, by, inside, disabled))
     return found
+
+
+def _barred(view: View, node: Node, cover: Node | None, barrier: Barrier | None) -> tuple[Outcome, Node]:
+    """What keeps a hit from being offered: a solid in front of it, or what bars the way."""
+    if view.top is not None and not view.keeps(node):
+        return Outcome.MODAL, view.top
+    if cover is not None and (barrier is None or barrier.about is not cover):
+        return Outcome.COVERED, cover
+    about = barrier.about if barrier is not None and not isinstance(barrier.about, str) else node
+    return Outcome.BARRED, about
+
+
+def _stranger(view: View, node: Node) -> Node:
+    """The outermost node by which another one is not for a seat."""
+    return next(one for one in node.line() if view.whose(one) != "own")
 
 
 def _miss(node: Node, x: float, y: float, inside: bool) -> tuple[Outcome, Node]:

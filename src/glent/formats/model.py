@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import fields
+from difflib import get_close_matches
 from typing import Annotated, Any, Literal, Union
 
 import numpy as np
@@ -17,8 +18,10 @@ from glent.core.input.feel import Feel, checked_feel
 from glent.core.scene.checks import POINTER_KINDS, SOLIDITIES
 from glent.core.scene.fit import FITS
 from glent.core.scene.kinds import KINDS, check_kind
+from glent.core.scene.layer import CHANNELS, CURSORS
 from glent.core.scene.place import LIMIT
 from glent.core.scene.roles import ROLES
+from glent.core.scene.terms import DIRECTIONS
 
 __all__ = ["LayerModel", "NodeModel", "PlaceModel", "SceneModel", "ShapeModel", "shape_model"]
 
@@ -31,11 +34,18 @@ Name = Annotated[str, Field(min_length=1, max_length=200, pattern=r"^[^/\x00-\x1
 
 Fit = Literal["contain", "cover", "width", "height", "none"]
 Solidity = Literal["solid", "glass", "hollow", "ghost"]
+Channel = Literal["pointer", "keys", "pad", "text"]
+Cursor = Literal["shown", "hidden", "locked"]
+Direction = Literal["left", "right", "up", "down"]
+Path = Annotated[str, Field(min_length=1, max_length=2000)]
 PointerKind = Literal["mouse", "touch", "pen", "ray"]
 Kind = Annotated[str, Field(json_schema_extra={"enum": list(KINDS)})]
 Role = Annotated[str, Field(json_schema_extra={"enum": sorted(ROLES)})]
 assert set(Fit.__args__) == set(FITS)  # type: ignore[attr-defined]
 assert set(Solidity.__args__) == set(SOLIDITIES)  # type: ignore[attr-defined]
+assert Channel.__args__ == CHANNELS  # type: ignore[attr-defined]
+assert Cursor.__args__ == CURSORS  # type: ignore[attr-defined]
+assert Direction.__args__ == DIRECTIONS  # type: ignore[attr-defined]
 assert set(PointerKind.__args__) == set(POINTER_KINDS)  # type: ignore[attr-defined]
 
 
@@ -221,6 +231,16 @@ class _Box(_Model):
     axis: Literal["x", "y"] | None = None
     content: Annotated[list[Distance], Field(min_length=2, max_length=2)] | None = None
     feel: FeelModel | None = None  # type: ignore[valid-type]
+    modal: bool = False
+    closed_by: Literal["none", "back", "any"] = "none"
+    press_through: bool = False
+    hangs_from: Path | None = None
+    seats: Annotated[list[Name], Field(min_length=1)] | None = None
+    others: Literal["through", "blocked"] = "through"
+    tab_order: Number = 0
+    neighbours: dict[Direction, Path | None] | None = None
+    scope: bool = False
+    wrap: Literal["x", "y", "both"] | None = None
     children: list[NodeModel] = []
 
     @model_validator(mode="after")
@@ -246,6 +266,8 @@ class LayerModel(_Box):
     """A screen-sized root; hollow unless told otherwise."""
 
     solidity: Solidity = "hollow"
+    claims: list[Channel] = []
+    cursor: Cursor | None = None
 
 
 class SceneModel(_Model):
@@ -260,7 +282,34 @@ class SceneModel(_Model):
     @model_validator(mode="after")
     def _sound(self) -> SceneModel:
         _no_doubles(self.layers, "layers")
+        paths = set(_paths(self.layers, ""))
+        for where, key, path in _references(self.layers, ""):
+            if path not in paths:
+                near = get_close_matches(path, paths, n=1, cutoff=0.5)
+                raise PydanticCustomError(
+                    "reference",
+                    "{where} names {path} in {key}, expected the path of a node of this file{hint}",
+                    {"where": where, "path": repr(path), "key": key, "hint": f"; near is {near[0]}" if near else ""},
+                )
         return self
+
+
+def _paths(boxes: Sequence[_Box], above: str) -> Iterator[str]:
+    for one in boxes:
+        yield above + one.name
+        yield from _paths(one.children, f"{above}{one.name}/")
+
+
+def _references(boxes: Sequence[_Box], above: str) -> Iterator[tuple[str, str, str]]:
+    """Every path that a node names: by which node, under which key, and the path."""
+    for one in boxes:
+        where = above + one.name
+        if one.hangs_from is not None:
+            yield where, "hangs_from", one.hangs_from
+        for direction, path in (one.neighbours or {}).items():
+            if path is not None:
+                yield where, f"neighbours.{direction}", path
+        yield from _references(one.children, f"{where}/")
 
 
 def _no_doubles(named: Sequence[_Box], what: str) -> None:

@@ -13,11 +13,15 @@ from typing import Annotated, Any, Literal, NamedTuple, Union
 from pydantic import BaseModel, ConfigDict, Field, TypeAdapter, ValidationError
 
 from glent.core.errors import SampleError
+from glent.core.input.pad import PAD_CONTROLS
 from glent.core.input.samples import (
     Button,
+    ComposeSample,
     KeySample,
+    PadSample,
     PointerSample,
     Sample,
+    TextSample,
     TickSample,
     WheelSample,
     WindowSample,
@@ -112,13 +116,39 @@ class KeyLine(_SampleLine):
     repeat: bool = False
 
 
+class TextLine(_SampleLine):
+    """A :class:`glent.TextSample`."""
+
+    sample: Literal["text"]
+    text: Name
+
+
+class ComposeLine(_SampleLine):
+    """A :class:`glent.ComposeSample`."""
+
+    sample: Literal["compose"]
+    text: str
+    cursor: Annotated[int, Field(ge=0, lt=1 << 16)] = 0
+
+
+class PadLine(_SampleLine):
+    """A :class:`glent.PadSample`."""
+
+    sample: Literal["pad"]
+    control: Annotated[str, Field(json_schema_extra={"enum": list(PAD_CONTROLS)})]
+    value: Annotated[float, Field(ge=-1, le=1, allow_inf_nan=False)]
+    pad: Annotated[int, Field(ge=0, lt=1 << 16)] = 0
+
+
 class TickLine(_SampleLine):
     """A :class:`glent.TickSample`: time passed, and that sent something."""
 
     sample: Literal["tick"]
 
 
-AnyLine = Union[PointerLine, WheelLine, WindowLine, KeyLine, TickLine]  # noqa: UP007
+AnyLine = Union[  # noqa: UP007
+    PointerLine, WheelLine, WindowLine, KeyLine, TextLine, ComposeLine, PadLine, TickLine
+]
 SampleLine = Annotated[AnyLine, Field(discriminator="sample")]
 LineModel = Union[HeaderModel, SampleLine]  # noqa: UP007
 _SAMPLE: TypeAdapter[AnyLine] = TypeAdapter(SampleLine)
@@ -127,6 +157,9 @@ _LINES: dict[type[Sample], tuple[str, type[_SampleLine]]] = {
     WheelSample: ("wheel", WheelLine),
     WindowSample: ("window", WindowLine),
     KeySample: ("key", KeyLine),
+    TextSample: ("text", TextLine),
+    ComposeSample: ("compose", ComposeLine),
+    PadSample: ("pad", PadLine),
     TickSample: ("tick", TickLine),
 }
 _SAMPLES: dict[type[_SampleLine], type[Sample]] = {line: sample for sample, (_, line) in _LINES.items()}
@@ -168,7 +201,8 @@ class Step(NamedTuple):
 
     @property
     def action(self) -> str:
-        """What the sample was: a pointer's action, ``wheel``, ``window``, ``tick``, or ``key down``, ``key up``."""
+        """What the sample was: a pointer's action, ``wheel``, ``window``, ``tick``, ``text``, ``compose``, ``pad``, or
+        ``key down``, ``key up``."""
         sample = self.sample
         if isinstance(sample, PointerSample):
             return sample.action

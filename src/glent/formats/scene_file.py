@@ -6,11 +6,12 @@ import json
 from collections.abc import Mapping, Sequence
 from pathlib import Path
 from typing import Any, cast
+from weakref import WeakKeyDictionary
 
 import yaml
 from pydantic import BaseModel, ValidationError
 
-from glent.core.scene.layer import Layer
+from glent.core.scene.layer import CHANNELS, Layer
 from glent.core.scene.node import Node
 from glent.core.scene.place import Place
 from glent.core.scene.scene import Scene
@@ -18,6 +19,9 @@ from glent.formats import model, text
 from glent.formats.errors import FileError, place_of, problems_of
 
 __all__ = ["read_scene", "scene_document", "scene_from", "write_scene"]
+
+TOLD: WeakKeyDictionary[Scene, set[str]] = WeakKeyDictionary()
+"""By scene, the paths that its file told of when it was last read: what code adds is not the file's to remove (T5)."""
 
 SUFFIXES = (".json", ".yaml", ".yml")
 
@@ -29,8 +33,10 @@ def read_scene(path: str | Path) -> Scene:
         its place in the file and the node, what stood there, and what was expected.
     """
     path = Path(path)
-    suffix = _checked_suffix(path)
-    return scene_from(text.parse(text.read_bytes(path, text.MOST_BYTES), str(path), suffix), str(path))
+    suffix = checked_suffix(path)
+    scene = scene_from(text.parse(text.read_bytes(path, text.MOST_BYTES), str(path), suffix), str(path))
+    TOLD[scene] = {node.path for node in scene.walk()}
+    return scene
 
 
 def write_scene(scene: Scene, path: str | Path) -> None:
@@ -40,7 +46,7 @@ def write_scene(scene: Scene, path: str | Path) -> None:
     """
     path = Path(path)
     document = scene_document(scene)
-    if _checked_suffix(path) == ".json":
+    if checked_suffix(path) == ".json":
         content = json.dumps(document, indent=1, ensure_ascii=False, allow_nan=False) + "\n"
     else:
         content = yaml.dump(document, Dumper=_Dumper, sort_keys=False, allow_unicode=True, width=118)
@@ -55,22 +61,49 @@ def scene_from(document: Any, file: str = "scene") -> Scene:
 
     :raises FileError: as :func:`read_scene`.
     """
-    try:
-        checked = model.SceneModel.model_validate(document)
-    except ValidationError as error:
-        raise FileError(file, problems_of(error, lambda loc: _where(document, loc), _known)) from None
+    checked = checked_scene(document, file)
     scene = Scene((checked.size[0], checked.size[1]), checked.fit)
     for given in checked.layers:
-        layer = scene.layer(given.name, given.order)
-        _fill(layer, given)
-        stack: list[tuple[Node, model.NodeModel]] = [(layer, child) for child in reversed(given.children)]
-        while stack:
-            parent, child = stack.pop()
-            node = parent.add(
-                child.name, place=child.place.build(), role=child.role, solidity=child.solidity, **_common(child)
-            )
-            stack.extend((node, inner) for inner in reversed(child.children))
+        add_layer(scene, given)
     return scene
+
+
+def checked_scene(document: Any, file: str) -> model.SceneModel:
+    """What a document says, checked.
+
+    :raises FileError: as :func:`read_scene`.
+    """
+    try:
+        return model.SceneModel.model_validate(document)
+    except ValidationError as error:
+        raise FileError(file, problems_of(error, lambda loc: _where(document, loc), _known)) from None
+
+
+def add_layer(scene: Scene, given: model.LayerModel) -> Layer:
+    """Add a layer, with all that is in it."""
+    layer = scene.layer(given.name, given.order)
+    fill(layer, given)
+    for child in given.children:
+        add_node(layer, child)
+    return layer
+
+
+def add_node(parent: Node, given: model.NodeModel) -> Node:
+    """Add a node, with all that is below it."""
+    top: Node | None = None
+    stack: list[tuple[Node, model.NodeModel]] = [(parent, given)]
+    while stack:
+        above, one = stack.pop()
+        node = above.add(one.name, **attributes_of(one))
+        top = top or node
+        stack.extend((node, inner) for inner in reversed(one.children))
+    assert top is not None
+    return top
+
+
+def attributes_of(given: model.NodeModel) -> dict[str, Any]:
+    """All attributes of a node that a file can tell."""
+    return {"place": given.place.build(), "role": given.role, "solidity": given.solidity, **_common(given)}
 
 
 def _common(given: model.LayerModel | model.NodeModel) -> dict[str, Any]:
@@ -89,11 +122,23 @@ def _common(given: model.LayerModel | model.NodeModel) -> dict[str, Any]:
         "axis": given.axis,
         "content": given.content,
         "feel": given.feel.build() if given.feel is not None else None,
+        "modal": given.modal,
+        "closed_by": given.closed_by,
+        "press_through": given.press_through,
+        "hangs_from": given.hangs_from,
+        "seats": given.seats,
+        "others": given.others,
+        "tab_order": given.tab_order,
+        "neighbours": given.neighbours,
+        "scope": given.scope,
+        "wrap": given.wrap,
     }
 
 
-def _fill(layer: Layer, given: model.LayerModel) -> None:
+def fill(layer: Layer, given: model.LayerModel) -> None:
+    """Give a layer all that a file tells of it, but what is in it."""
     layer.solidity, layer.role = given.solidity, given.role
+    layer.claims, layer.cursor = frozenset(given.claims), given.cursor
     for key, value in _common(given).items():
         setattr(layer, key, value)
 
@@ -151,7 +196,20 @@ def _node_document(node: Node) -> dict[str, Any]:
         "axis": (node.axis, None),
         "content": (list(node.content) if node.content is not None else None, None),
         "feel": (_feel_document(node), None),
+        "modal": (node.modal, False),
+        "closed_by": (node.closed_by, "none"),
+        "press_through": (node.press_through, False),
+        "hangs_from": (node.hangs_from, None),
+        "seats": (sorted(node.seats) if node.seats is not None else None, None),
+        "others": (node.others, "through"),
+        "tab_order": (node.tab_order, 0),
+        "neighbours": (dict(node.neighbours) if node.neighbours is not None else None, None),
+        "scope": (node.scope, False),
+        "wrap": (node.wrap, None),
     }
+    if isinstance(node, Layer):
+        values["claims"] = ([channel for channel in CHANNELS if channel in node.claims], [])
+        values["cursor"] = (node.cursor, None)
     document.update({key: value for key, (value, default) in values.items() if value != default})
     if node.children:
         document["children"] = [_node_document(child) for child in node.children]
@@ -164,7 +222,11 @@ def _feel_document(node: Node) -> dict[str, Any] | None:
     return {name: list(value) if isinstance(value, tuple) else value for name, value in node.feel.items()}
 
 
-def _checked_suffix(path: Path) -> str:
+def checked_suffix(path: Path) -> str:
+    """The suffix of a scene file.
+
+    :raises FileError: it is none.
+    """
     if path.suffix.lower() not in SUFFIXES:
         raise FileError(str(path), [("", f"ends in {path.suffix!r}; expected one of {', '.join(SUFFIXES)}")])
     return path.suffix.lower()

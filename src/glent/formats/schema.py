@@ -8,7 +8,7 @@ from pydantic import TypeAdapter
 
 from glent.formats.model import SceneModel
 
-__all__ = ["recording_schema", "scene_schema"]
+__all__ = ["bindings_schema", "recording_schema", "scene_schema"]
 
 _DRAFT = "https://json-schema.org/draft/2020-12/schema"
 
@@ -23,3 +23,10 @@ def recording_schema() -> dict[str, Any]:
     from glent.formats.recording import LineModel
 
     return {"$schema": _DRAFT, "title": "A line of a Glent recording", **TypeAdapter(LineModel).json_schema()}
+
+
+def bindings_schema() -> dict[str, Any]:
+    """The JSON Schema (draft 2020-12) of a file of bindings."""
+    from glent.formats.bindings_file import BindingsModel
+
+    return {"$schema": _DRAFT, "title": "Glent bindings", **BindingsModel.model_json_schema(mode="validation")}

@@ -1,4 +1,4 @@
-"""A scripted user: moves, clicks, drags and turns the wheel by feeding samples, as a window would."""
+"""A scripted user: moves, clicks, drags, types and tilts sticks by feeding samples, as a window would."""
 
 from __future__ import annotations
 
@@ -7,9 +7,12 @@ from typing import TypeAlias
 
 from glent.core.input.samples import (
     Button,
+    ComposeSample,
     KeySample,
+    PadSample,
     PointerSample,
     Sample,
+    TextSample,
     TickSample,
     WheelSample,
     WindowSample,
@@ -154,10 +157,39 @@ class Hand:
             )
         )
 
-    def key(self, code: str, action: str = "down") -> Verdict:
+    def key(self, code: str, action: str = "down", key: str | None = None, repeat: bool = False) -> Verdict:
         """Press a key, or let it go."""
         self.wait(self.pace)
-        return self.feed(KeySample(self.time, action, code))
+        return self.feed(KeySample(self.time, action, code, key, repeat))
+
+    def strike(self, *codes: str) -> Verdict:
+        """Press keys one after the other and let them go in turn, the last first; the verdict of the last press."""
+        for code in codes:
+            verdict = self.key(code)
+        for code in reversed(codes):
+            self.key(code, "up")
+        return verdict
+
+    def type(self, text: str) -> Verdict:
+        """Type text, as a keyboard commits it."""
+        self.wait(self.pace)
+        return self.feed(TextSample(self.time, text))
+
+    def compose(self, text: str, cursor: int | None = None) -> Verdict:
+        """Compose text; empty text ends that."""
+        self.wait(self.pace)
+        return self.feed(ComposeSample(self.time, text, len(text) if cursor is None else cursor))
+
+    def pad(self, control: str, value: float = 1.0, pad: int = 0) -> Verdict:
+        """A control of a pad has another value."""
+        self.wait(self.pace)
+        return self.feed(PadSample(self.time, control, value, pad))
+
+    def push(self, control: str, pad: int = 0) -> Verdict:
+        """Press a button of a pad and let it go; the verdict of the press."""
+        verdict = self.pad(control, 1.0, pad)
+        self.pad(control, 0.0, pad)
+        return verdict
 
     def cancel(self) -> Verdict:
         """The system takes the pointer away."""

@@ -9,7 +9,8 @@ from glent.core.input.samples import Button, PointerSample
 from glent.core.input.validate import LATEST, button_of
 from glent.core.routing import hover, passing, presses
 from glent.core.routing import reasons as because
-from glent.core.routing.closing import dismiss
+from glent.core.routing.landing import land
+from glent.core.routing.last_kind import note_use
 from glent.core.routing.picking import pick
 from glent.core.routing.pointer import FREE, NOBODY, SPENT, UI, WORLD, Hold, Pointer, Press, bit_of
 from glent.core.routing.verdict import Verdict
@@ -22,6 +23,7 @@ if TYPE_CHECKING:
     from glent.core.input.samples import WheelSample
     from glent.core.routing.flow import Flow
     from glent.core.routing.gestures.contact import Contact
+    from glent.core.routing.landing import Past
     from glent.core.routing.seat import Seat
     from glent.core.routing.seats import Seats
     from glent.core.routing.timers import Timers
@@ -32,8 +34,6 @@ __all__ = ["Pointing"]
 
 NO_STEP = (0.0, 0.0)
 
-Past = tuple[float, tuple[float, float], Button, int]
-"""When a press was, where, with which button, and how many modals of its seat had opened before it."""
 
 ROUNDS = 8
 """How often settle goes round before it gives up on handlers that undo each other (law P7)."""
@@ -97,7 +97,7 @@ class Pointing:
         if self.seats.many:
             self.seats.hand_to(pointer)
         if pointer.seat.last_kind != pointer.kind:
-            self._note_use(pointer, what, sample)
+            note_use(self, pointer, sample)
         if pointer.hold is WORLD:
             return self._for_world(pointer, what, button, time)
         if sample.relative and pointer.hold is FREE:
@@ -125,71 +125,13 @@ class Pointing:
             pointer.buttons |= bit
             verdict = self.moved_on(pointer, what, time)
         else:
-            verdict = self._press(pointer, button, time)
+            verdict = land(self, pointer, button, time)
             if lifts:
                 verdict._lifts = lifts
         self.hover_after(pointer)
         if what == "move":
             self._remember_idle(pointer)
         return verdict
-
-    def _press(self, pointer: Pointer, button: Button, time: float) -> Verdict:
-        """A button went down on a pointer that nobody holds: it may close something, or continue an old count."""
-        if self.seats.seen != self.scene.version:  # handlers of enter have changed the scene
-            self.seats.settle()
-        seat = pointer.seat
-        view = seat.view
-        key = (seat, pointer.kind)
-        past, self.past[key] = self.past.get(key), (time, pointer.pos, button, seat._opened)
-        if view.closable:
-            closed, used = dismiss(self.seats, pointer, *pointer.pos, time)
-            if used and closed is not None:
-                return self._spent_press(pointer, button, Verdict(because.DISMISSED, "press", about=closed))
-            if closed is not None:
-                self._pick_again(pointer)
-        top, offers = view.top, pointer.offers
-        if top is not None and past is not None and past[3] != seat._opened and offers and offers[0].is_within(top):
-            if self._continues(past, pointer, button):  # asked last: it is dear
-                self.past[key] = (time, pointer.pos, button, past[3])  # and a third press counts on from there
-                return self._spent_press(pointer, button, Verdict(because.COUNTED, "press", about=top))
-        barrier = pointer.barrier
-        if barrier is not None and not offers and self.seats.kept.keep(barrier, pointer, button):
-            return self._spent_press(pointer, button, Verdict(because.KEPT, "press", about=barrier.about))
-        verdict = presses.press(self, pointer, button, time)
-        self.seats.pressed(pointer)
-        return verdict
-
-    def _continues(self, past: Past, pointer: Pointer, button: Button) -> bool:
-        """Whether a press follows another so closely that it counts on from it (law G1)."""
-        then, (x, y), before, _ = past
-        feel = self.feel
-        near = max(abs(pointer.pos[0] - x), abs(pointer.pos[1] - y)) <= feel.click_wander
-        return before == button and near and self.now - then <= feel.click_gap
-
-    @staticmethod
-    def _spent_press(pointer: Pointer, button: Button, verdict: Verdict) -> Verdict:
-        """Nobody gets the pointer until its buttons are up."""
-        pointer.buttons |= bit_of(button)
-        pointer.hold = SPENT
-        pointer.spent_by = verdict.why
-        pointer.last_click = None
-        return verdict
-
-    def _note_use(self, pointer: Pointer, what: str, sample: PointerSample) -> None:
-        """Whether the player has taken up this kind of device on purpose (law T4)."""
-        seat = pointer.seat
-        if what == "move" and not pointer.buttons:
-            if pointer.used_from is None or sample.relative:
-                pointer.used_from = pointer.used_from or pointer.pos
-            x, y = pointer.used_from
-            far = max(abs(pointer.pos[0] - x), abs(pointer.pos[1] - y)) / self.scene._scale
-            if seat.last_kind and far < self.feel.kind_wander and not sample.relative:
-                return
-        elif what not in ("press", "move"):
-            return
-        seat.last_kind = pointer.kind
-        for one in self.pointers.values():
-            one.used_from = None
 
     def set_seat(self, pointer: Pointer, seat: Seat) -> None:
         """A pointer is another seat's now: it leaves what it hovered as the old one's (law T2)."""
@@ -344,7 +286,7 @@ class Pointing:
         version = scene.version
         self.set_hover(pointer)
         if scene.version != version:
-            self._pick_again(pointer)
+            self.pick_again(pointer)
 
     def set_hover(self, pointer: Pointer) -> None:
         """Bring a pointer's hover in line with its offers and with who holds it."""
@@ -353,7 +295,7 @@ class Pointing:
         if self.scene.listeners.get("dwell"):
             self.gestures.dwelling.look(pointer)
 
-    def _pick_again(self, pointer: Pointer) -> None:
+    def pick_again(self, pointer: Pointer) -> None:
         """Handlers changed the scene: what comes next goes by what is there now."""
         self.scene._index.refresh()
         pointer.hovered_for = None
@@ -364,7 +306,7 @@ class Pointing:
     def hover_after(self, pointer: Pointer) -> None:
         """Hover after a press, a release or a move has been routed: who holds the pointer may have changed."""
         if self.seen != self.scene.version:
-            self._pick_again(pointer)
+            self.pick_again(pointer)
         elif pointer.hovered_for is pointer.hold:
             return
         elif (

@@ -191,6 +191,10 @@ class View:
             or (not node.is_within(top) and self.is_in_front(node, top))
         )
 
+    def is_behind(self, node: Node, layer: Node) -> bool:
+        """Whether a node is in a layer or in one behind it."""
+        return self._layers.get(_root(node), -1) >= self._layers.get(layer, -1)
+
     def has(self, channel: str) -> bool:
         """Whether a channel is kept from the world."""
         return channel in self.claimed

@@ -147,6 +147,20 @@ class Node(Attributes):
             scene._terms_changed(child)
         return child
 
+    def arrange(self, names: Iterable[str]) -> None:
+        """Put children with these names into this order, behind those of the same ``order`` that are not named (H1)."""
+        children = self._children
+        if not children or self._scene is None:
+            return
+        first = [name for name in names if name in children]
+        after = [*first, *(name for name in children if name not in set(first))]
+        if after == list(children):
+            return
+        moved = [children[name] for name, before in zip(after, children, strict=True) if name != before]
+        self._children = {name: children[name] for name in after}
+        for child in moved:
+            self._scene._index.reordered(child)
+
     def remove(self) -> None:
         """Take this node and all below it out of the scene, for good.
 

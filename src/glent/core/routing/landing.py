@@ -1,0 +1,61 @@
+"""A press on a pointer that nobody holds, before anybody is asked: it may close something, or be too quick (M2, G1)."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from glent.core.input.samples import Button
+from glent.core.routing import presses
+from glent.core.routing import reasons as because
+from glent.core.routing.closing import dismiss
+from glent.core.routing.pointer import SPENT, bit_of
+from glent.core.routing.verdict import Verdict
+
+if TYPE_CHECKING:
+    from glent.core.routing.pointer import Pointer
+    from glent.core.routing.pointing import Pointing
+
+__all__ = ["Past", "land"]
+
+Past = tuple[float, tuple[float, float], Button, int]
+"""When a press was, where, with which button, and how many modals of its seat had opened before it."""
+
+
+def land(pointing: Pointing, pointer: Pointer, button: Button, time: float) -> Verdict:
+    """A button went down: what a press closes it does nothing else to, and a count from before a modal ends there."""
+    seats = pointing.seats
+    if seats.seen != pointing.scene.version:  # handlers of enter have changed the scene
+        seats.settle()
+    seat = pointer.seat
+    view = seat.view
+    key = (seat, pointer.kind)
+    past, pointing.past[key] = pointing.past.get(key), (time, pointer.pos, button, seat._opened)
+    if view.closable:
+        closed, used = dismiss(seats, pointer, *pointer.pos, time)
+        if used and closed is not None:
+            return _spent(pointer, button, Verdict(because.DISMISSED, "press", about=closed))
+        if closed is not None:
+            pointing.pick_again(pointer)
+    top, offers = view.top, pointer.offers
+    if top is not None and past is not None and past[3] != seat._opened and offers and offers[0].is_within(top):
+        then, (x, y), before, _ = past
+        feel = pointing.feel
+        near = max(abs(pointer.pos[0] - x), abs(pointer.pos[1] - y)) <= feel.click_wander
+        if before == button and near and time - then <= feel.click_gap:
+            pointing.past[key] = (time, pointer.pos, button, past[3])  # and a third press counts on from there
+            return _spent(pointer, button, Verdict(because.COUNTED, "press", about=top))
+    barrier = pointer.barrier
+    if barrier is not None and not offers and seats.kept.keep(barrier, pointer, button):
+        return _spent(pointer, button, Verdict(because.KEPT, "press", about=barrier.about))
+    verdict = presses.press(pointing, pointer, button, time)
+    seats.pressed(pointer)
+    return verdict
+
+
+def _spent(pointer: Pointer, button: Button, verdict: Verdict) -> Verdict:
+    """Nobody gets the pointer until its buttons are up."""
+    pointer.buttons |= bit_of(button)
+    pointer.hold = SPENT
+    pointer.spent_by = verdict.why
+    pointer.last_click = None
+    return verdict

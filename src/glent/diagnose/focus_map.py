@@ -1,0 +1,120 @@
+"""Where focus can go: where each direction leads from each stop, and what cannot be reached or left (F1, F2, M4)."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import TYPE_CHECKING
+
+from glent.core.routing.directions import Chart
+from glent.core.routing.stops import next_stop
+from glent.core.routing.view import View
+
+if TYPE_CHECKING:
+    from glent.core.scene.node import Node
+    from glent.core.scene.scene import Scene
+
+__all__ = ["FocusMap", "FocusStop", "focus_map"]
+
+WAYS = ("left", "right", "up", "down")
+
+
+@dataclass(frozen=True, slots=True)
+class FocusStop:
+    """One stop.
+
+    :ivar node: where focus can stop. :ivar number: its place in tab order, from 1; None for those of a group that
+        arrows alone lead to. :ivar next: where Tab leads from it.
+    :ivar ways: by direction, where that leads, or None. :ivar named: the directions that name a neighbour themselves.
+    :ivar reached: whether directions lead here from the first stop. :ivar left: whether one leads away.
+    """
+
+    node: Node
+    number: int | None
+    next: Node | None
+    ways: dict[str, Node | None]
+    named: tuple[str, ...]
+    reached: bool
+    left: bool
+
+
+@dataclass(frozen=True, slots=True)
+class FocusMap:
+    """The stops of a scope, in tab order.
+
+    :ivar scope: the node asked about, or None for all a seat has now.
+    :ivar modal: the modal that has the input, if one is open.
+    :ivar closable: whether back leaves that modal, or a node in it listens for a click: one can get out (law M4).
+    """
+
+    scope: Node | None
+    modal: Node | None
+    closable: bool
+    stops: tuple[FocusStop, ...]
+
+    @property
+    def problems(self) -> list[str]:
+        """What a player with keys or a pad would stumble over, in sentences."""
+        found = []
+        for stop in self.stops:
+            if not stop.reached:
+                found.append(f"{stop.node.path} cannot be reached by directions from {self.stops[0].node.path}")
+            if not stop.left and len(self.stops) > 1:
+                found.append(f"{stop.node.path} cannot be left by directions")
+        if self.modal is not None and not self.closable:
+            found.append(f"{self.modal.path} is modal and cannot be left: back does not close it, and nothing in it can"
+                         " be activated")  # fmt: skip
+        return found
+
+
+def focus_map(scene: Scene, scope: Node | None = None, seat: str = "main") -> FocusMap:
+    """Where focus can go within a scope, for a seat, as the scene is now.
+
+    Cost: a walk of what shows, and four questions for each stop.
+    """
+    scene._index.refresh()
+    view = View(scene, seat)
+    view.refresh()
+    chart = Chart(view)
+    inside = [node for node in chart.stops if scope is None or node.is_within(scope)]
+    ways = {node: {way: chart.neighbour(node, way) for way in WAYS} for node in chart.stops}
+    reached = _reached(inside[0], ways) if inside else set()
+    numbers = _tab_numbers(view)
+    stops = tuple(
+        FocusStop(
+            node,
+            numbers.get(node),
+            next_stop(view, node, False, {}),
+            ways[node],
+            tuple(way for way in WAYS if way in (node.neighbours or {})),
+            node in reached,
+            any(to is not None and to is not node for to in ways[node].values()),
+        )
+        for node in inside
+    )
+    top = view.top
+    closable = top is not None and (
+        any(view.keeps(node) for node in view.closable)
+        or any(node.is_control or node.listens("click") or node.listens("activate") for node in inside)
+    )
+    return FocusMap(scope, top, closable, stops)
+
+
+def _reached(first: Node, ways: dict[Node, dict[str, Node | None]]) -> set[Node]:
+    seen = {first}
+    ahead = [first]
+    while ahead:
+        for node in ways[ahead.pop()].values():
+            if node is not None and node not in seen:
+                seen.add(node)
+                ahead.append(node)
+    return seen
+
+
+def _tab_numbers(view: View) -> dict[Node, int]:
+    """The stops of Tab, from 1, as it goes round from the first."""
+    numbers: dict[Node, int] = {}
+    node = next_stop(view, None, False, {})
+    while node is not None and node not in numbers:
+        numbers[node] = len(numbers) + 1
+        node = next_stop(view, node, False, {})
+    return numbers

@@ -1,0 +1,87 @@
+"""Bindings in a file, JSON or YAML by suffix: which control does what, for all players and for each (law F5)."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Mapping
+from pathlib import Path
+from typing import Annotated, Any, Literal
+
+import yaml
+from pydantic import BaseModel, ConfigDict, Field, ValidationError
+
+from glent.core.errors import BindingError
+from glent.core.input.bindings import DEFAULT, Bindings
+from glent.formats import text
+from glent.formats.errors import FileError, place_of, problems_of
+
+__all__ = ["BindingsModel", "read_bindings", "write_bindings"]
+
+SUFFIXES = (".json", ".yaml", ".yml")
+Control = Annotated[str, Field(min_length=1, max_length=100)]
+Controls = dict[Control, list[Control]]
+
+
+class BindingsModel(BaseModel):
+    """A file of bindings."""
+
+    model_config = ConfigDict(extra="forbid", strict=True)
+
+    glent: Literal["bindings"]
+    version: Literal[1]
+    reserved: dict[Control, str] = {}
+    bindings: Controls = {}
+    seats: dict[Control, Controls] = {}
+
+
+def read_bindings(path: str | Path) -> dict[str, Bindings]:
+    """The bindings in a file, by seat; ``main`` is always among them.
+
+    What stands under ``bindings`` is for all seats, what stands under a seat's name is that seat's instead.
+
+    :raises FileError: the file cannot be read or says something it cannot say; two actions on one control, in one seat,
+        are named both.
+    """
+    path = Path(path)
+    suffix = path.suffix.lower()
+    if suffix not in SUFFIXES:
+        raise FileError(str(path), [("", f"ends in {path.suffix!r}; expected one of {', '.join(SUFFIXES)}")])
+    document = text.parse(text.read_bytes(path, text.MOST_BYTES), str(path), suffix)
+    try:
+        model = BindingsModel.model_validate(document)
+    except ValidationError as error:
+        raise FileError(str(path), problems_of(error, place_of)) from None
+    made = {}
+    for seat in ("main", *(name for name in model.seats if name != "main")):
+        own = model.seats.get(seat, {})
+        try:
+            made[seat] = Bindings({**model.bindings, **own}, model.reserved)
+        except BindingError as error:
+            raise FileError(str(path), [(f"seats.{seat}" if own else "bindings", str(error))]) from None
+    return made
+
+
+def write_bindings(bindings: Mapping[str, Bindings], path: str | Path) -> None:
+    """Write the bindings of seats, as players have changed them; what is as by default for a seat is left out.
+
+    :raises FileError: the suffix is none of a file of bindings, or the file cannot be written.
+    """
+    path = Path(path)
+    document: dict[str, Any] = {"glent": "bindings", "version": 1}
+    reserved = {control: what for one in bindings.values() for control, what in one.reserved.items()}
+    if reserved:
+        document["reserved"] = reserved
+    document["seats"] = {
+        seat: {action: list(controls) for action, controls in one.actions.items() if controls != DEFAULT.get(action)}
+        for seat, one in bindings.items()
+    }
+    if path.suffix.lower() == ".json":
+        content = json.dumps(document, indent=1, ensure_ascii=False) + "\n"
+    elif path.suffix.lower() in SUFFIXES:
+        content = yaml.safe_dump(document, sort_keys=False, allow_unicode=True, width=118)
+    else:
+        raise FileError(str(path), [("", f"ends in {path.suffix!r}; expected one of {', '.join(SUFFIXES)}")])
+    try:
+        path.write_text(content, encoding="utf-8")
+    except OSError as error:
+        raise FileError(str(path), [("", f"cannot be written: {error.strerror or error}")]) from None
