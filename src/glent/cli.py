@@ -15,10 +15,12 @@ import click
 
 import glent
 from glent.demo import HARBOUR
+from glent.focus_commands import focus
 from glent.formats import (
     EventLog,
     Recording,
     Step,
+    bindings_schema,
     counts_of,
     log_rows,
     read_recording,
@@ -49,10 +51,13 @@ from glent.terminal import (
 def main() -> None:
     """Glent, the event layer under a game's user interface.
 
-    Wherever SCENE is asked for, `harbour` and `quay` name the shipped scenes, with their handlers. The recordings that
-    go with them are `night-shift` at the harbour, and `crates`, `manifest`, `mooring`, `sticks`, `chart`, `rope` and
-    `mishaps` at the quay.
+    Wherever SCENE is asked for, `harbour`, `quay` and `bridge` name the shipped scenes, with their handlers. The
+    recordings that go with them are `night-shift` at the harbour; `crates`, `manifest`, `mooring`, `sticks`, `chart`,
+    `rope` and `mishaps` at the quay; `barge`, `menu`, `cargo`, `look`, `by-keys`, `by-pad` and `pilots` on the bridge.
     """
+
+
+main.add_command(focus)
 
 
 @main.command()
@@ -109,6 +114,14 @@ def _tree_row(node: glent.Node) -> dict[str, Any]:
         (f"scrolls {node.axis or 'both ways'}", node.scrolls),
         (f"axis {node.axis}", node.axis is not None and not node.scrolls),
         (f"feel {', '.join(node.feel or ())}", bool(node.feel)),
+        ("modal", node.modal),
+        (f"closed by {node.closed_by}", node.closed_by != "none"),
+        (f"hangs from {node.hangs_from}", node.hangs_from is not None),
+        (f"seats {' '.join(sorted(node.seats or ()))}, others {node.others}", node.seats is not None),
+        (f"wraps {node.wrap}", node.wrap is not None),
+        ("scope", node.scope),
+        (f"claims {' '.join(sorted(getattr(node, 'claims', ())))}", bool(getattr(node, "claims", ()))),
+        (f"cursor {getattr(node, 'cursor', None)}", getattr(node, "cursor", None) is not None),
         ("of no size", 0 in node.size),
     ]
     return {
@@ -181,7 +194,7 @@ def steps_of(scene: Path, recording: Recording) -> list[Step]:
     """Every step of a replay, with progress shown where it is long and someone looks."""
     from rich.progress import track
 
-    router, world = router_for(scene)
+    router, world = router_for(scene, pilots=len(recording.seats))
     many = len(recording.samples)
     steps = []
     for step in track(
@@ -235,8 +248,10 @@ def replay_command(
         shown = table("time>", "sample", "goes to", "why")
         for step in steps:
             row = _step_row(step)
-            if every or row["action"] in ("press", "wheel") or step.note:
-                shown.add_row(f"{row['time']:.3f}", row["action"], row["to"], row["why"])
+            if every or row["action"] in ("press", "wheel") or step.note or row["lifts"]:
+                to = f"{row['seat']}: {row['to']}" if len(given.seats) > 1 else row["to"]
+                lifts = f"; the world lifts {', '.join(row['lifts'])}" if row["lifts"] else ""
+                shown.add_row(f"{row['time']:.3f}", row["action"], to, row["why"] + lifts)
         out.print(shown)
         out.print(summary(counts_of(steps)))
         for finding in findings:
@@ -257,6 +272,7 @@ def _step_row(step: Step) -> dict[str, Any]:
         "why": verdict.why,
         "events": [f"{event.kind} {event.node.path}" for event in verdict.events],
         "lifts": list(verdict.lifts),
+        "seat": verdict.seat,
         "note": step.note,
     }
 
@@ -334,10 +350,10 @@ def timeline(scene: Path, recording: Path, out: Path, as_json: bool) -> None:
 
 
 @main.command()
-@click.argument("what", type=click.Choice(["scene", "recording"]), default="scene")
+@click.argument("what", type=click.Choice(["scene", "recording", "bindings"]), default="scene")
 def schema(what: str) -> None:
-    """Print the JSON Schema of scene files, or of the lines of a recording."""
-    emit(scene_schema() if what == "scene" else recording_schema())
+    """Print the JSON Schema of scene files, of the lines of a recording, or of files of bindings."""
+    emit({"scene": scene_schema, "recording": recording_schema, "bindings": bindings_schema}[what]())
 
 
 @main.command()
@@ -345,13 +361,17 @@ def schema(what: str) -> None:
 @click.option("--record", type=click.Path(dir_okay=False, path_type=Path), help="Write what is played to a recording.")
 @click.option("--seconds", type=float, help="Close by itself after so long.")
 @click.option("--shot", type=click.Path(dir_okay=False, path_type=Path), help="On closing, save the window as PNG.")
-def play(scene: Path, record: Path | None, seconds: float | None, shot: Path | None) -> None:
+@click.option("--pilots", type=click.IntRange(1, 2), default=1, help="Two pilots share the bridge, in a split window.")
+@click.option("--watch", is_flag=True, help="Read SCENE again whenever its file changes; what stays keeps its state.")
+def play(scene: Path, record: Path | None, seconds: float | None, shot: Path | None, pilots: int, watch: bool) -> None:
     """Open SCENE in a window, drawn plainly, with each verdict in a status line."""
     os.environ.setdefault("PYGAME_HIDE_SUPPORT_PROMPT", "1")
     from glent.demo.window import play_window
 
-    router, world = router_for(scene)
-    made = play_window(router, world, digest_of(scene), record is not None, seconds, shot)
+    router, world = router_for(scene, pilots=pilots)
+    if pilots > 1 and len(router.seats) == 1:
+        raise click.UsageError(f"{scene.stem} has no second pilot; `glent play bridge --pilots 2` has")
+    made = play_window(router, world, scene, record is not None, seconds, shot, watch)
     if made is not None and record is not None:
         from glent.formats import write_recording
 

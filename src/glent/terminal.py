@@ -47,7 +47,7 @@ def emit(value: Any) -> None:
 
 
 class SceneParam(click.ParamType[Path]):
-    """A scene file, or the name of one that is shipped: ``harbour``, ``quay``."""
+    """A scene file, or the name of one that is shipped: ``harbour``, ``quay``, ``bridge``."""
 
     name = "scene"
 
@@ -97,9 +97,11 @@ def say_error(error: Exception, event: glent.Event | None) -> None:
     click.echo(f"{where} raised {type(error).__name__}: {error}", err=True)
 
 
-def router_for(path: Path, window: tuple[float, float] | None = None) -> tuple[glent.Router, World | None]:
-    """A router for a scene file; the shipped scene comes with its handlers and its world."""
-    router, world = world_for(path, say_error)
+def router_for(
+    path: Path, window: tuple[float, float] | None = None, pilots: int = 1
+) -> tuple[glent.Router, World | None]:
+    """A router for a scene file; the shipped scenes come with their handlers and their worlds."""
+    router, world = world_for(path, say_error, pilots)
     if window is not None:
         router.scene.window = window
     return router, world

@@ -176,7 +176,8 @@ class PygameSource:
         button = _BUTTONS.get(event.button)
         if button is None:
             return None
-        x, y = float(event.pos[0]), float(event.pos[1])
+        locked = not event.touch and bool(pygame.mouse.get_relative_mode())
+        x, y = self._pos if locked else (float(event.pos[0]), float(event.pos[1]))
         down = event.type == pygame.MOUSEBUTTONDOWN
         if not event.touch:
             self._pos = (x, y)
@@ -189,6 +190,7 @@ class PygameSource:
             button=int(button),
             buttons=self._buttons,
             emulated=bool(event.touch),
+            relative=locked,
         )
 
     def _wheel(self, event: SdlEvent, time: float) -> Sample:

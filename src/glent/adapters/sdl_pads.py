@@ -58,10 +58,11 @@ class Pads:
             prefix = device_of(pad) + "/"
             self._held = {one: None for one in self._held if not one.startswith(prefix)}
             return WindowSample(time, "device_gone", pointer=device_of(pad))
+        names: tuple[str, ...] = _BUTTONS
         if event.type == pygame.CONTROLLERAXISMOTION:
             names, number, value = _AXES, event.axis, max(-1.0, min(1.0, event.value / 32767.0))
         else:
-            names, number, value = _BUTTONS, event.button, float(event.type == pygame.CONTROLLERBUTTONDOWN)
+            number, value = event.button, float(event.type == pygame.CONTROLLERBUTTONDOWN)
         if not 0 <= number < len(names):
             return None
         control = names[number]

@@ -1,10 +1,10 @@
-"""Kelp Harbour: two demonstration scenes, a small world behind each, and recordings of people at work there."""
+"""Kelp Harbour: three demonstration scenes, a small world behind each, and recordings of people at work there."""
 
 from __future__ import annotations
 
 from pathlib import Path
 
-__all__ = ["HARBOUR", "QUAY", "RECORDINGS", "SCENES", "SHIFT"]
+__all__ = ["BINDINGS", "BRIDGE", "HARBOUR", "QUAY", "RECORDINGS", "SCENES", "SHIFT"]
 
 _DATA = Path(__file__).parent / "data"
 
@@ -14,13 +14,20 @@ HARBOUR = _DATA / "harbour.yaml"
 QUAY = _DATA / "quay.yaml"
 """The scene of the quay, which is worked by fingers."""
 
+BRIDGE = _DATA / "bridge.yaml"
+"""The scene of the bridge, where one or two pilots steer by keys and pads."""
+
+BINDINGS = _DATA / "bindings.yaml"
+"""What keys and pads do at the bridge."""
+
 SHIFT = _DATA / "night-shift.jsonl"
 """A recorded shift at the desk: one dispatcher, a mouse, and now and then a finger."""
 
-SCENES = {"harbour": HARBOUR, "quay": QUAY}
+SCENES = {"harbour": HARBOUR, "quay": QUAY, "bridge": BRIDGE}
 """The scenes by the words that the command line knows them by."""
 
-RECORDINGS = {"night-shift": SHIFT} | {
-    name: _DATA / f"{name}.jsonl" for name in ("crates", "manifest", "mooring", "sticks", "chart", "rope", "mishaps")
-}
-"""The recordings by name: the night shift is of the harbour, all others are of the quay."""
+AT_QUAY = ("crates", "manifest", "mooring", "sticks", "chart", "rope", "mishaps")
+AT_BRIDGE = ("barge", "menu", "cargo", "look", "by-keys", "by-pad", "pilots")
+
+RECORDINGS = {"night-shift": SHIFT} | {name: _DATA / f"{name}.jsonl" for name in AT_QUAY + AT_BRIDGE}
+"""The recordings by name: the night shift is of the harbour, the others are of the quay or of the bridge."""

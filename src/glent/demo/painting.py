@@ -14,6 +14,8 @@ from glent.core.scene.island import BOX
 from glent.core.scene.node import Node
 
 if TYPE_CHECKING:
+    from collections.abc import Mapping
+
     from glent.core.geometry.shape import Shape
     from glent.core.scene.scene import Scene
     from glent.demo.harbour import Harbour
@@ -36,6 +38,7 @@ GLASS = {
     "off": (90, 90, 90, 60),
 }
 RIM = (120, 150, 176)
+RING = (250, 214, 120)
 TUG, CHOSEN_TUG, GOAL = (208, 120, 74), (240, 196, 110), (130, 170, 150)
 
 
@@ -64,14 +67,26 @@ def paint_tugs(surface: pygame.Surface, scene: Scene, harbour: Harbour) -> None:
         surface.blit(text.render(tug.name, True, TEXT), (x - 16, y + 8))
 
 
-def paint_scene(surface: pygame.Surface, scene: Scene) -> None:
-    """All that is visible, in paint order, by look."""
+def paint_scene(surface: pygame.Surface, scene: Scene, texts: Mapping[str, str] | None = None) -> None:
+    """All that is visible, in paint order, by look.
+
+    :param texts: what to write on nodes, by path; others have their names on them.
+    """
     for node in scene.walk():
+        if node.is_visible and node.parent is None and node.modal:
+            _dim(surface)
         if node.is_visible and node.parent is not None:
-            _paint_node(surface, scene, node)
+            _paint_node(surface, scene, node, texts or {})
 
 
-def _paint_node(surface: pygame.Surface, scene: Scene, node: Node) -> None:
+def _dim(surface: pygame.Surface) -> None:
+    """What lies behind a modal layer is darker."""
+    veil = pygame.Surface(surface.get_size(), pygame.SRCALPHA)
+    veil.fill((8, 14, 20, 130))
+    surface.blit(veil, (0, 0))
+
+
+def _paint_node(surface: pygame.Surface, scene: Scene, node: Node, texts: Mapping[str, str]) -> None:
     width, height = node.size
     m = scene.to_screen(node)
     if width <= 0 or height <= 0 or m[0] * m[3] == m[1] * m[2]:
@@ -90,7 +105,9 @@ def _paint_node(surface: pygame.Surface, scene: Scene, node: Node) -> None:
         veil = pygame.Surface(surface.get_size(), pygame.SRCALPHA)
         _fill(veil, node.shape or BOX, m, (width, height), GLASS[node.look], (*RIM, 90))
         surface.blit(veil, (0, 0))
-    _label(surface, node, m, (width, height))
+    _label(surface, node, m, (width, height), texts.get(node.path))
+    if node.focus_ring:
+        pygame.draw.polygon(surface, RING, _corners(m, (width, height)), 3)
     surface.set_clip(None)
 
 
@@ -145,8 +162,8 @@ def _corners(m: Affine, size: tuple[float, float]) -> list[tuple[float, float]]:
     return [apply(m, 0, 0), apply(m, size[0], 0), apply(m, *size), apply(m, 0, size[1])]
 
 
-def _label(surface: pygame.Surface, node: Node, m: Affine, size: tuple[float, float]) -> None:
-    text = _caption(node)
+def _label(surface: pygame.Surface, node: Node, m: Affine, size: tuple[float, float], given: str | None = None) -> None:
+    text = given if given is not None else _caption(node)
     if text is None:
         return
     look = node.look
@@ -165,6 +182,8 @@ def _label(surface: pygame.Surface, node: Node, m: Affine, size: tuple[float, fl
 def _caption(node: Node) -> str | None:
     if node.name in ("heading", "title"):
         return node.parent.name.capitalize() if node.name == "heading" and node.parent else "Kelp Harbour"
+    if node.name == "message":
+        return None
     if node.role == "note":
         return "All tugs have stopped."
     if node.name in CAPTIONS:

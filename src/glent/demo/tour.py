@@ -7,6 +7,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 from glent.demo import HARBOUR, SHIFT
+from glent.demo.bridge_tour import bridge_tour
 from glent.demo.quay_tour import quay_tour
 from glent.demo.worlds import manned
 from glent.diagnose import pass_map
@@ -87,7 +88,10 @@ def tour(out: Path, console: Console) -> dict[str, Any]:
         say(f"  {what + ':':40} {path}")
     say("")
     quay = quay_tour(out, console)
-    say("\nNext: `glent pick harbour 300 352`, `glent replay quay crates`, or `glent play quay` for a window.")
+    say("")
+    bridge = bridge_tour(out, console)
+    say("\nNext: `glent pick harbour 300 352`, `glent replay bridge menu`, `glent focus bridge`, or,")
+    say("for a window, `glent play quay` and `glent play bridge --pilots 2`.")
     return {
         "nodes": nodes,
         "inputs": {"all": len(steps), "ui": ui, "world": world, "nobody": nobody},
@@ -99,4 +103,5 @@ def tour(out: Path, console: Console) -> dict[str, Any]:
         "replays_the_same": log.lines() == again.lines(),
         "files": [str(path) for path in paths],
         "quay": quay,
+        "bridge": bridge,
     }

@@ -10,11 +10,14 @@ import pygame
 
 from glent.adapters.pygame_events import PygameSource
 from glent.core.input.samples import PointerSample, TickSample, WindowSample
+from glent.demo.bridge import Bridge
 from glent.demo.harbour import Harbour
 from glent.demo.painting import BAR, fonts, paint_scene, paint_status, paint_tugs, paint_water
+from glent.demo.painting_bridge import paint_boats, paint_viewports
 from glent.demo.painting_quay import paint_crane, paint_gauges
 from glent.demo.quay import Quay
-from glent.formats import Recording
+from glent.formats import FileError, Recording, reload_scene
+from glent.formats.recording import digest_of
 
 if TYPE_CHECKING:
     from glent.core.input.samples import Sample
@@ -33,8 +36,12 @@ class Window:
     :ivar status: the last verdict that was not an idle move's: what the status line says.
     """
 
-    def __init__(self, router: Router, world: World | None, record: Recording | None = None) -> None:
+    def __init__(
+        self, router: Router, world: World | None, record: Recording | None = None, watched: Path | None = None
+    ) -> None:
         self.router = router
+        self.watched = watched
+        self._stamp = _stamp(watched)
         self.world = world
         self.recording = record
         self.open = True
@@ -47,6 +54,8 @@ class Window:
         self._began = time.monotonic()
         self.source = PygameSource(self._clock)
         self.status: Verdict | None = None
+        self.said = ""
+        """What there is to say that no verdict says."""
 
     def _clock(self) -> float:
         return time.monotonic() - self._began
@@ -58,7 +67,22 @@ class Window:
         for sample in self.source.samples(events):
             self.feed(sample)
         self._tick(self._clock())
+        self.source.follow(self.router.seat().cursor)
+        if self.watched is not None and _stamp(self.watched) not in (0.0, self._stamp):
+            self.reload()
         self.paint()
+
+    def reload(self) -> None:
+        """Read the watched scene file again. What is wrong in it is said, and nothing changes then (law T5)."""
+        assert self.watched is not None
+        self._stamp = _stamp(self.watched)
+        try:
+            done = reload_scene(self.router.scene, self.watched)
+        except FileError as error:
+            self.said = str(error).replace("\n", " ")
+            return
+        counts = f"{len(done.changed)} changed, {len(done.added)} added, {len(done.removed)} removed"
+        self.said = f"{self.watched.name} was read again: {counts}"
 
     def _tick(self, time: float) -> None:
         """Let time pass. What runs on with it is part of a replay, so such a tick is recorded."""
@@ -81,7 +105,7 @@ class Window:
             self.world.steer(sample, verdict)
         idle = isinstance(sample, PointerSample) and sample.action == "move" and not sample.buttons
         if not idle or self.status is None or verdict.events:
-            self.status = verdict
+            self.status, self.said = verdict, ""
 
     def paint(self) -> None:
         """Draw everything and show it."""
@@ -92,25 +116,34 @@ class Window:
             paint_tugs(self.surface, scene, behind)
         elif isinstance(behind, Quay):
             paint_crane(self.surface, scene, behind)
-        paint_scene(self.surface, scene)
+        elif isinstance(behind, Bridge):
+            paint_boats(self.surface, self.router, behind)
+        paint_scene(self.surface, scene, behind.texts if isinstance(behind, Bridge) else {})
+        if len(self.router.seats) > 1:
+            paint_viewports(self.surface, self.router)
         if isinstance(behind, Quay):
             paint_gauges(self.surface, scene, behind)
         world, why = (self.status.world, self.status.why) if self.status is not None else (False, "nothing came in yet")
-        paint_status(self.surface, world, why)
+        paint_status(self.surface, world, self.said or why)
         pygame.display.flip()
 
 
 def play_window(
     router: Router,
     world: World | None,
-    digest: str,
+    scene: Path,
     record: bool = False,
     seconds: float | None = None,
     shot: Path | None = None,
+    watch: bool = False,
 ) -> Recording | None:
-    """Open a window on a scene until it is closed, or for some seconds; the recording, if one is wanted."""
-    recording = Recording(router.scene.window, digest) if record else None
-    window = Window(router, world, recording)
+    """Open a window on a scene until it is closed, or for some seconds; the recording, if one is wanted.
+
+    :param scene: the scene's file; with ``watch`` it is read again whenever it changes.
+    """
+    seats = tuple(seat.name for seat in router.seats)
+    recording = Recording(router.scene.window, digest_of(scene), seats) if record else None
+    window = Window(router, world, recording, scene if watch else None)
     clock = pygame.time.Clock()
     began = time.monotonic()
     try:
@@ -122,3 +155,11 @@ def play_window(
     finally:
         pygame.quit()
     return recording
+
+
+def _stamp(path: Path | None) -> float:
+    """When a file last changed; 0 while it is not there, as it is for a moment when an editor saves it."""
+    try:
+        return path.stat().st_mtime if path is not None else 0.0
+    except OSError:
+        return 0.0

@@ -6,17 +6,18 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from glent.core.routing.router import Router
-from glent.demo import HARBOUR, QUAY
+from glent.demo import BINDINGS, BRIDGE, HARBOUR, QUAY
+from glent.demo.bridge import Bridge
 from glent.demo.harbour import Harbour
 from glent.demo.quay import Quay
-from glent.formats import read_scene
+from glent.formats import read_bindings, read_scene
 
 if TYPE_CHECKING:
     from glent.core.routing.flow import OnError
 
-__all__ = ["World", "manned", "manned_quay", "world_for"]
+__all__ = ["World", "manned", "manned_bridge", "manned_quay", "world_for"]
 
-World = Harbour | Quay
+World = Harbour | Quay | Bridge
 """What stands behind a scene: it takes samples with their verdicts by ``steer``, and notes its ``orders``."""
 
 
@@ -36,8 +37,21 @@ def manned_quay(path: Path = QUAY, on_error: OnError | None = None) -> tuple[Rou
     return router, quay
 
 
-def world_for(path: Path, on_error: OnError | None = None) -> tuple[Router, World | None]:
+def manned_bridge(pilots: int = 1, path: Path = BRIDGE, on_error: OnError | None = None) -> tuple[Router, Bridge]:
+    """The same for the bridge, with one pilot or two."""
+    router = Router(read_scene(path), on_error=on_error)
+    router.seat().bindings = read_bindings(BINDINGS)["main"]
+    bridge = Bridge(router.scene)
+    bridge.man(router)
+    if pilots > 1:
+        bridge.second_pilot(router)
+    return router, bridge
+
+
+def world_for(path: Path, on_error: OnError | None = None, pilots: int = 1) -> tuple[Router, World | None]:
     """The same for any scene file; only the shipped ones have handlers and a world."""
+    if path == BRIDGE:
+        return manned_bridge(pilots, path, on_error)
     if path == HARBOUR:
         return manned(path, on_error)
     if path == QUAY:

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+from glent.figures.focus_figure import draw_focus
 from glent.figures.gesture_strip import draw_strip
 from glent.figures.map_figure import draw_map
 from glent.figures.timeline_figure import draw_timeline
 
-__all__ = ["draw_map", "draw_strip", "draw_timeline"]
+__all__ = ["draw_focus", "draw_map", "draw_strip", "draw_timeline"]

@@ -12,7 +12,7 @@ from typing import Annotated, Any, Literal, NamedTuple, Union
 
 from pydantic import BaseModel, ConfigDict, Field, TypeAdapter, ValidationError
 
-from glent.core.errors import SampleError
+from glent.core.errors import SampleError, SeatError
 from glent.core.input.pad import PAD_CONTROLS
 from glent.core.input.samples import (
     Button,
@@ -227,7 +227,15 @@ def counts_of(steps: Sequence[Step]) -> dict[str, int]:
 
 
 def replay(router: Router, recording: Recording) -> Iterator[Step]:
-    """Feed a recording to a router, sample by sample, by the same call that a live window uses."""
+    """Feed a recording to a router, sample by sample, by the same call that a live window uses.
+
+    :raises SeatError: it is of more seats than the router has.
+    """
+    there = {seat.name for seat in router.seats}
+    missing = [name for name in recording.seats if name not in there]
+    if missing:
+        raise SeatError(f"the recording is of the seats {', '.join(recording.seats)}; this router has no"
+                        f" {', '.join(missing)}")  # fmt: skip
     router.scene.window = recording.size
     for index, sample in enumerate(recording.samples):
         yield Step(index, sample, router.feed(sample), recording.notes.get(index))

@@ -41,32 +41,31 @@ def back(seats: Seats, seat: Seat, time: float) -> tuple[bool, Node | None]:
     return False, top
 
 
-def dismiss(seats: Seats, pointer: Pointer, x: float, y: float, time: float) -> tuple[Node | None, bool]:
+def dismiss(seats: Seats, pointer: Pointer, x: float, y: float, time: float) -> tuple[Node | None, str, bool]:
     """Close what closes by a press outside of it, front to back, as far as this press is outside.
 
-    :return: what was closed first, and whether the press is used up by that.
+    :return: what was closed first, where the press was to it, and whether the press is used up by that.
     """
     seat = pointer.seat
     first: Node | None = None
+    whence = ""
     used = False
     asked: set[Node] = set()
     while True:
         view = seat.view
         node = next((one for one in view.closable if one not in asked), None)
         if node is None or not view.keeps(node):
-            return first, used
+            return first, whence, used
         asked.add(node)
         where = _where(view, node, x, y, pointer.kind)
-        if where == "in front":
-            return first, used
-        if where == "inside":
-            return first, used
+        if where in ("in front", "inside"):
+            return first, whence, used
         if where == "outside" and node._terms.closed_by != "any":
             continue
-        first = first or node
+        first, whence = first or node, whence or where
         used = used or where == "anchor" or not node._terms.press_through
         if not close(seats, node, seat.name, where, time) or where == "anchor":
-            return first, used
+            return first, whence, used
         seats.scene._index.refresh()
         seats.settle()
 

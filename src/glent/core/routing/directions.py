@@ -15,6 +15,7 @@ around it; rate what lies that way by how far it is, and how far off the line. T
 - Containers are scroll areas, groups that are one stop to Tab, nodes with ``scope`` or ``wrap``, modals, layers. If
   nothing within the innermost one lies that way, one that wraps goes on from its other side; a ``scope`` ends it;
   otherwise the container around it is asked.
+- What is scrolled out of view is found from within its own area, and not from outside.
 """
 
 from __future__ import annotations
@@ -67,7 +68,7 @@ class Chart:
     Cost: making it is a walk of what shows; a question is a few NumPy operations over all stops.
     """
 
-    __slots__ = ("_boxes", "_containers", "_middles", "_numbers", "_within", "stops", "version", "view")
+    __slots__ = ("_boxes", "_containers", "_lids", "_middles", "_numbers", "_within", "stops", "version", "view")
 
     def __init__(self, view: View) -> None:
         import numpy as np  # only wanted where directions are used
@@ -80,8 +81,9 @@ class Chart:
         # By axis: lows and highs of all stops, and their middles.
         self._boxes = [(boxes[:, 0].copy(), boxes[:, 2].copy()), (boxes[:, 1].copy(), boxes[:, 3].copy())]
         self._middles = [(low + high) / 2.0 for low, high in self._boxes]
+        self._lids = [_lid(node, box) for node, box in zip(self.stops, boxes.tolist(), strict=True)]
         self._containers: dict[Node, list[Node]] = {}
-        self._within: dict[Node, Any] = {}
+        self._within: dict[Node | None, Any] = {}
 
     def neighbour(self, node: Node, direction: str) -> Node | None:
         """Where a direction leads from a stop; None if nowhere."""
@@ -102,7 +104,7 @@ class Chart:
                 return self._least(self._scores(number, direction, True), within)
             if container._terms.scope:
                 return None
-        return self._least(scores, None)
+        return self._least(scores, self._members(None))
 
     def _named(self, path: str | None) -> Node | None:
         if path is None:
@@ -131,13 +133,20 @@ class Chart:
             self._containers[parent] = known
         return known
 
-    def _members(self, container: Node) -> Any:
+    def _members(self, container: Node | None) -> Any:
+        """Which stops lie in a container and can be seen in it; of None, which can be seen at all."""
         within = self._within.get(container)
         if within is None:
             import numpy as np
 
-            within = np.array([stop is not container and stop.is_within(container) for stop in self.stops], dtype=bool)
-            self._within[container] = within
+            within = self._within[container] = np.array(
+                [
+                    (container is None or (stop is not container and stop.is_within(container)))
+                    and (lid is None or (container is not None and container.is_within(lid)))
+                    for stop, lid in zip(self.stops, self._lids, strict=True)
+                ],
+                dtype=bool,
+            )
         return within
 
     def _scores(self, number: int, direction: str, round_again: bool) -> Any:
@@ -169,10 +178,22 @@ class Chart:
     def _least(self, scores: Any, within: Any) -> Node | None:
         import numpy as np
 
-        if within is not None:
-            scores = np.where(within, scores, np.inf)
+        scores = np.where(within, scores, np.inf)
         best = int(scores.argmin())
         return self.stops[best] if scores[best] < np.inf else None
+
+
+def _lid(node: Node, box: list[float]) -> Node | None:
+    """The outermost clipping node that a stop lies outside of, on the screen; None if it is in view."""
+    found: Node | None = None
+    above = node._parent
+    while above is not None:
+        if above._clips:
+            left, top, right, bottom = box_of(above)
+            if box[0] >= right or box[2] <= left or box[1] >= bottom or box[3] <= top:
+                found = above
+        above = above._parent
+    return found
 
 
 def _contains(node: Node) -> bool:

@@ -31,9 +31,10 @@ def land(pointing: Pointing, pointer: Pointer, button: Button, time: float) -> V
     key = (seat, pointer.kind)
     past, pointing.past[key] = pointing.past.get(key), (time, pointer.pos, button, seat._opened)
     if view.closable:
-        closed, used = dismiss(seats, pointer, *pointer.pos, time)
+        closed, where, used = dismiss(seats, pointer, *pointer.pos, time)
         if used and closed is not None:
-            return _spent(pointer, button, Verdict(because.DISMISSED, "press", about=closed))
+            reason = because.CLOSED if where == "anchor" else because.DISMISSED
+            return _spent(pointer, button, Verdict(reason, "press", about=closed))
         if closed is not None:
             pointing.pick_again(pointer)
     top, offers = view.top, pointer.offers

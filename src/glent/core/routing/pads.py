@@ -35,18 +35,21 @@ class _Axis:
 class Pads:
     """The pads of one router."""
 
-    __slots__ = ("_axes", "_halves", "_seats")
+    __slots__ = ("_axes", "_halves", "_seats", "began")
 
     def __init__(self, seats: Seats) -> None:
         self._seats = seats
         self._axes: dict[tuple[str, str], _Axis] = {}
         self._halves: dict[tuple[str, str], str] = {}
         """By device and stick: the half of an axis that counts as pressed, one at a time (law F5)."""
+        self.began = False
+        """Whether the last sample pressed a button, or brought an axis out of the middle."""
 
     def route(self, sample: PadSample) -> Verdict:
         """Route a pad's sample."""
         device = device_of(sample.pad)
         seat = self._seats.of(device)
+        self.began = False
         if sample.control in AXES:
             verdict = self._axis(seat, device, sample.control, float(sample.value), sample.time)
         else:
@@ -61,6 +64,7 @@ class Pads:
         stroke = Stroke(device, control, None, "pad")
         if down and held is None:
             seat.last_kind = "pad"
+            self.began = True
             return strokes.down(seat, stroke, time)
         if held is not None and not down:
             return strokes.up(stroke, time)
@@ -82,6 +86,7 @@ class Pads:
             wanted = seats.takes(seat, "pad") and any(seat.bindings.action(control + sign) for sign in "-+")
             who: Who = UI if kept is not None or wanted or seat._asking is not None else WORLD
             axis = self._axes[device, control] = _Axis(seat, who, value)
+            self.began = True
         axis.value = value
         if abs(value) >= feel.stick_step:
             seat.last_kind = "pad"
@@ -108,7 +113,11 @@ class Pads:
         if self._tilt(device, half) < feel.stick_step:
             return verdict
         self._halves[device, stick] = half
-        return strokes.down(seat, Stroke(device, half, None, "pad"), time)
+        verdict = strokes.down(seat, Stroke(device, half, None, "pad"), time)
+        if verdict._world:  # nobody wants it; but the axis went out of its middle as the UI's
+            strokes.held[device, half].who = NOBODY
+            return None
+        return verdict
 
     def _tilt(self, device: str, half: str) -> float:
         axis = self._axes.get((device, half[:-1]))

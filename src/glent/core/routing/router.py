@@ -26,6 +26,7 @@ from glent.core.routing.picking import pick
 from glent.core.routing.pointing import Pointing
 from glent.core.routing.questions import Questions
 from glent.core.routing.reasons import Reason
+from glent.core.routing.takeback import take_back
 from glent.core.routing.text import route_compose, route_text
 from glent.core.routing.timers import Timer, Timers
 from glent.core.routing.verdict import Verdict
@@ -363,7 +364,10 @@ class Router(Questions):
             verdict = self._route_other(item)
         seats = self._seats
         if seats.seen != self.scene.version:
+            settled = len(seats.lifts)
             seats.settle()  # what opened upon this sample lifts and spends at once (laws M1, W3)
+            if verdict._world and len(seats.lifts) > settled:
+                take_back(seats, item, verdict, settled)
         if seats.lifts and item is not None and not isinstance(item, int | float):
             verdict._lifts = (*verdict._lifts, *seats.collect())
         flow = self._flow

@@ -264,6 +264,7 @@ class Seats:
         for seat in self.all.values():
             seat._focus.removing(node, self.now)
             seat._stack.removing(node)
+        self.strokes.removing(node, self.now)
 
     def collect(self) -> tuple[str, ...]:
         """The lifts that nobody was told of yet; they are told now."""

@@ -39,7 +39,9 @@ TEXT_CODES = frozenset(
     {"Space", "Minus", "Equal", "BracketLeft", "BracketRight", "Backslash", "Semicolon", "Quote", "Backquote", "Comma",
      "Period", "Slash", "IntlBackslash", "IntlRo", "IntlYen"}
 )  # fmt: skip
-EDIT_CODES = frozenset({"Backspace", "Delete", "Home", "End", "ArrowLeft", "ArrowRight", "Insert"})
+EDIT_CODES = frozenset(
+    {"Backspace", "Delete", "Home", "End", "ArrowLeft", "ArrowRight", "Insert", "ShiftLeft", "ShiftRight", "CapsLock"}
+)
 
 
 class Stroke:
@@ -277,6 +279,14 @@ class Strokes:
         node, held.heard = held.heard, None
         if node is not None and node._scene is not None:
             self._seats.flow.send(self._event("key_up", node, stroke, held, time), node.line())
+
+    def removing(self, gone: Node, time: float) -> None:
+        """A node is about to be removed with all below it: what heard a press there is owed its release (law P6)."""
+        for held in self.held.values():
+            node = held.heard
+            if node is not None and node.is_within(gone):
+                held.heard = None
+                self._seats.flow.owed.append(self._event("key_up", node, held.stroke, held, time))
 
     # -- lifts ---------------------------------------------------------------------------------------------------------
 
