@@ -17,6 +17,7 @@ from rich.console import Console
 from rich.progress import track
 from rich.table import Table
 
+import focusing
 import gestures
 import rivals
 import scenes
@@ -230,6 +231,7 @@ ROWS: list[tuple[str, Callable[[], float], str, float, float]] = [
     ("a drag of 10,000 samples over 120 drop targets: a sample", gestures.drag_over_slots, "idle moves", 3, 2),
     ("the same over 10,000 nodes, another at every fourth sample", gestures.drag_over_crowd, "idle moves", 3, 2),
     ("ten fingers resting on buttons: a frame of ten samples", gestures.ten_touches, "idle moves", 12, 10),
+    *focusing.ROWS,
     ("memory a node, index included", memory, "KiB", 1.5, 0.8),
     ("import glent, against import numpy", importing, "×", 1.6, 1.2),
 ]

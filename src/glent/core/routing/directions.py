@@ -23,15 +23,16 @@ from __future__ import annotations
 from typing import TYPE_CHECKING, Any
 
 from glent.core.errors import PathError
-from glent.core.geometry.affine import bounds, compose
+from glent.core.geometry.affine import IDENTITY, bounds, compose
 from glent.core.routing.stops import can_focus, stops
 from glent.core.scene.roles import COMPOSITES
 from glent.core.scene.space import to_scene
 
 if TYPE_CHECKING:
-    from glent.core.geometry.affine import Box
+    from glent.core.geometry.affine import Affine, Box
     from glent.core.routing.view import View
     from glent.core.scene.node import Node
+    from glent.core.scene.scene import Scene
 
 __all__ = ["Chart", "box_of", "score"]
 
@@ -63,27 +64,54 @@ def score(one: Box, other: Box, direction: str) -> float | None:
 
 
 class Chart:
-    """The stops of a seat with their boxes, as arrays; made anew where the scene has changed since.
+    """The stops of a seat with their boxes, as arrays.
 
-    Cost: making it is a walk of what shows; a question is a few NumPy operations over all stops.
+    Corners are kept in the space of the innermost area that scrolls, so that scrolling moves an array and not nodes.
+    Cost: making it is a walk of what shows, and is done again once a stop, or what holds one, has changed otherwise; a
+    scrolled area costs some NumPy operations over what it holds; a question costs some over all stops.
     """
 
-    __slots__ = ("_boxes", "_containers", "_lids", "_middles", "_numbers", "_within", "stops", "version", "view")
+    __slots__ = ("_areas", "_boxes", "_clips", "_containers", "_inside", "_lids", "_middles", "_numbers", "_version",
+                 "layout", "stops", "view")  # fmt: skip
 
     def __init__(self, view: View) -> None:
-        import numpy as np  # only wanted where directions are used
-
         self.view = view
-        self.version = view.scene.version
+        self.layout = view.scene.layout
+        self._version = -1
         self.stops = stops(view)
         self._numbers = {node: number for number, node in enumerate(self.stops)}
-        boxes = np.array([box_of(node) for node in self.stops], dtype=float).reshape(-1, 4)
-        # By axis: lows and highs of all stops, and their middles.
+        self._containers: dict[Node, list[Node]] = {}
+        self._inside: dict[Node, Any] = {}
+        self._areas = _areas_of(self.stops)
+        self._clips = _clips_of(self.stops)
+        self._boxes: list[tuple[Any, Any]] = []
+        self._middles: list[Any] = []
+        self._lids: Any = None
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Bring the boxes up to date where something was scrolled. The index must be up to date."""
+        scene = self.view.scene
+        if self._version == scene.version:
+            return
+        self._version = scene.version
+        moved = [area.move(scene) for area in self._areas]
+        if self._boxes and True not in moved:
+            return
+        import numpy as np  # only wanted where directions are used
+
+        boxes = np.empty((len(self.stops), 4))
+        for area in self._areas:
+            boxes[area.numbers] = area.boxes
         self._boxes = [(boxes[:, 0].copy(), boxes[:, 2].copy()), (boxes[:, 1].copy(), boxes[:, 3].copy())]
         self._middles = [(low + high) / 2.0 for low, high in self._boxes]
-        self._lids = [_lid(node, box) for node, box in zip(self.stops, boxes.tolist(), strict=True)]
-        self._containers: dict[Node, list[Node]] = {}
-        self._within: dict[Node | None, Any] = {}
+        # By stop, the number of the outermost clipping node that it lies outside of; -1: it is in view.
+        self._lids = np.full(len(self.stops), -1)
+        for number, (clip, numbers) in reversed(list(enumerate(self._clips))):
+            left, top, right, bottom = box_of(clip)
+            held = boxes[numbers]
+            outside = (held[:, 0] >= right) | (held[:, 2] <= left) | (held[:, 1] >= bottom) | (held[:, 3] <= top)
+            self._lids[numbers[outside]] = number
 
     def neighbour(self, node: Node, direction: str) -> Node | None:
         """Where a direction leads from a stop; None if nowhere."""
@@ -135,19 +163,18 @@ class Chart:
 
     def _members(self, container: Node | None) -> Any:
         """Which stops lie in a container and can be seen in it; of None, which can be seen at all."""
-        within = self._within.get(container)
-        if within is None:
-            import numpy as np
+        import numpy as np
 
-            within = self._within[container] = np.array(
-                [
-                    (container is None or (stop is not container and stop.is_within(container)))
-                    and (lid is None or (container is not None and container.is_within(lid)))
-                    for stop, lid in zip(self.stops, self._lids, strict=True)
-                ],
-                dtype=bool,
-            )
-        return within
+        # By the number of a lid, and at last for those without one: whether it is no hindrance in there.
+        free = [container is not None and container.is_within(clip) for clip, _ in self._clips]
+        seen = np.array([*free, True], dtype=bool)[self._lids]
+        if container is None:
+            return seen
+        inside = self._inside.get(container)
+        if inside is None:
+            each = (stop is not container and stop.is_within(container) for stop in self.stops)
+            inside = self._inside[container] = np.fromiter(each, dtype=bool, count=len(self.stops))
+        return seen & inside
 
     def _scores(self, number: int, direction: str, round_again: bool) -> Any:
         """The scores of all stops from one of them; infinite where they do not lie that way.
@@ -183,17 +210,85 @@ class Chart:
         return self.stops[best] if scores[best] < np.inf else None
 
 
-def _lid(node: Node, box: list[float]) -> Node | None:
-    """The outermost clipping node that a stop lies outside of, on the screen; None if it is in view."""
-    found: Node | None = None
-    above = node._parent
-    while above is not None:
-        if above._clips:
-            left, top, right, bottom = box_of(above)
-            if box[0] >= right or box[2] <= left or box[1] >= bottom or box[3] <= top:
-                found = above
-        above = above._parent
-    return found
+class _Area:
+    """The stops of one scroll area, or of a layer, by their corners in the space of its content."""
+
+    __slots__ = ("_corners", "_matrix", "_top", "_unmoved", "boxes", "numbers")
+
+    def __init__(self, top: Node, held: list[tuple[int, Node]]) -> None:
+        import numpy as np
+
+        self._top = top
+        self._matrix: Affine | None = None
+        self.numbers = np.array([number for number, _ in held])
+        known: dict[Node, Affine] = {top: IDENTITY}
+        sides = []
+        for _, node in held:
+            left, top_, right, bottom = node._edges or (0.0, 0.0, 0.0, 0.0)
+            sides.append((*_within_top(node, known), right - left, bottom - top_))
+        a, b, c, d, e, f, width, height = np.array(sides, dtype=float).T[:, :, None]
+        xs, ys = width * np.array([0.0, 1.0, 0.0, 1.0]), height * np.array([0.0, 0.0, 1.0, 1.0])
+        self._corners = (a * xs + c * ys + e, b * xs + d * ys + f)
+        self.boxes: Any = None
+
+    def move(self, scene: Scene) -> bool:
+        """Put the boxes where they are on the screen; whether they are elsewhere now."""
+        scroll_x, scroll_y = self._top._scroll
+        m = compose(compose(scene._to_logical, to_scene(self._top)), (1.0, 0.0, 0.0, 1.0, -scroll_x, -scroll_y))
+        if m == self._matrix:
+            return False
+        import numpy as np
+
+        before, self._matrix = self._matrix, m
+        if before is None or before[:4] != m[:4]:
+            x, y = self._corners
+            xs, ys = m[0] * x + m[2] * y, m[1] * x + m[3] * y
+            self._unmoved = np.stack([xs.min(axis=1), ys.min(axis=1), xs.max(axis=1), ys.max(axis=1)], axis=1)
+        self.boxes = self._unmoved + np.array((m[4], m[5], m[4], m[5]))
+        return True
+
+
+def _within_top(node: Node, known: dict[Node, Affine]) -> Affine:
+    """The transform from a node's space to that of the content it lies in; ``known`` keeps those of its ancestors."""
+    m = known.get(node)
+    if m is None:
+        parent = node._parent
+        assert parent is not None
+        left, top, _, _ = node._edges or (0.0, 0.0, 0.0, 0.0)
+        a, b, c, d, e, f = above = _within_top(parent, known)
+        if node._forward is not None:
+            m = compose(above, node._forward)
+        else:
+            m = (a, b, c, d, a * left + c * top + e, b * left + d * top + f)
+        if node._children:
+            known[node] = m
+    return m
+
+
+def _areas_of(nodes: list[Node]) -> list[_Area]:
+    """The stops by the innermost node above them that scrolls, or else by their layer."""
+    held: dict[Node, list[tuple[int, Node]]] = {}
+    for number, node in enumerate(nodes):
+        top = node._parent or node
+        while top._parent is not None and not top._traits.scrolls and top._scroll == (0.0, 0.0):
+            top = top._parent
+        held.setdefault(top, []).append((number, node))
+    return [_Area(top, inside) for top, inside in held.items()]
+
+
+def _clips_of(nodes: list[Node]) -> list[tuple[Node, Any]]:
+    """The clipping nodes above the stops, outermost first, each with the numbers of the stops in it."""
+    import numpy as np
+
+    held: dict[Node, list[int]] = {}
+    for number, node in enumerate(nodes):
+        above = node._parent
+        while above is not None:
+            if above._clips:
+                held.setdefault(above, []).append(number)
+            above = above._parent
+    ordered = sorted(held.items(), key=lambda one: one[0]._depth)
+    return [(clip, np.array(numbers)) for clip, numbers in ordered]
 
 
 def _contains(node: Node) -> bool:

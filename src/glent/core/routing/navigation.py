@@ -59,8 +59,9 @@ class Navigation:
     def chart(self, seat: Seat) -> Chart:
         """The stops of a seat, as they are now."""
         chart = self._charts.get(seat.name)
-        if chart is None or chart.version != seat.view.scene.version or chart.view is not seat.view:
+        if chart is None or chart.layout != seat.view.scene.layout or chart.view is not seat.view:
             chart = self._charts[seat.name] = Chart(seat.view)
+        chart.refresh()
         return chart
 
     def _show(self, node: Node) -> None:

@@ -9,29 +9,15 @@ from typing import TYPE_CHECKING, Any
 
 from glent.core.errors import KindError, SampleError, SceneError, SeatError
 from glent.core.input.feel import Feel
-from glent.core.input.samples import (
-    ComposeSample,
-    KeySample,
-    PadSample,
-    PointerSample,
-    Sample,
-    TextSample,
-    WheelSample,
-    WindowSample,
-)
+from glent.core.input.samples import PointerSample, Sample, WheelSample
 from glent.core.input.validate import check, check_time, is_plain
 from glent.core.routing.flow import Flow, OnError
-from glent.core.routing.keys import route_key
 from glent.core.routing.picking import pick
 from glent.core.routing.pointing import Pointing
 from glent.core.routing.questions import Questions
-from glent.core.routing.reasons import Reason
-from glent.core.routing.takeback import take_back
-from glent.core.routing.text import route_compose, route_text
 from glent.core.routing.timers import Timer, Timers
 from glent.core.routing.verdict import Verdict
 from glent.core.routing.wheel import route_wheel
-from glent.core.routing.windowing import route_window
 
 if TYPE_CHECKING:
     from glent.core.input.bindings import Bindings
@@ -361,13 +347,13 @@ class Router(Questions):
         elif isinstance(item, WheelSample):
             verdict = route_wheel(pointing, item)
         else:
-            verdict = self._route_other(item)
+            verdict = self._seats.route(item)
         seats = self._seats
         if seats.seen != self.scene.version:
             settled = len(seats.lifts)
             seats.settle()  # what opened upon this sample lifts and spends at once (laws M1, W3)
             if verdict._world and len(seats.lifts) > settled:
-                take_back(seats, item, verdict, settled)
+                seats.take_back(item, verdict, settled)
         if seats.lifts and item is not None and not isinstance(item, int | float):
             verdict._lifts = (*verdict._lifts, *seats.collect())
         flow = self._flow
@@ -375,20 +361,6 @@ class Router(Questions):
             verdict._events = tuple(flow.events)
             flow.events = []
         return verdict
-
-    def _route_other(self, item: Sample | float | None) -> Verdict:
-        seats = self._seats
-        if isinstance(item, KeySample):
-            return route_key(seats, item)
-        if isinstance(item, PadSample):
-            return seats.pads.route(item)
-        if isinstance(item, TextSample):
-            return route_text(seats, item)
-        if isinstance(item, ComposeSample):
-            return route_compose(seats, item)
-        if isinstance(item, WindowSample):
-            return route_window(self._pointing, item)
-        return Verdict(Reason.TIME, "tick")
 
     # -- what the scene asks (glent.core.scene.scene.Attached) -----------------------------------------------------
 

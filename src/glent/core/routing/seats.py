@@ -6,18 +6,23 @@ from collections.abc import Iterable
 from typing import TYPE_CHECKING
 
 from glent.core.errors import SceneError, SeatError, SettleError
+from glent.core.input.samples import ComposeSample, KeySample, PadSample, Sample, TextSample, WindowSample
 from glent.core.routing import presses
 from glent.core.routing import reasons as because
 from glent.core.routing.closing import back
 from glent.core.routing.event import Event
 from glent.core.routing.kept import KeptPresses
+from glent.core.routing.keys import route_key
 from glent.core.routing.navigation import WAYS, Navigation
 from glent.core.routing.pads import Pads
 from glent.core.routing.pointer import FREE, SPENT, UI, WORLD, names_of
 from glent.core.routing.seat import Seat
 from glent.core.routing.stops import can_focus, is_stop, is_text
 from glent.core.routing.strokes import Strokes
+from glent.core.routing.takeback import take_back
+from glent.core.routing.text import route_compose, route_text
 from glent.core.routing.verdict import Verdict
+from glent.core.routing.windowing import route_window
 
 if TYPE_CHECKING:
     from glent.core.input.bindings import Bindings
@@ -206,6 +211,24 @@ class Seats:
         return [pointer for pointer in self.pointing.pointers.values() if pointer.seat is seat]
 
     # -- keeping it true -----------------------------------------------------------------------------------------------
+
+    def route(self, item: Sample | float | None) -> Verdict:
+        """Route what comes from no pointer: a key, text, a pad, the window; or let time pass."""
+        if isinstance(item, KeySample):
+            return route_key(self, item)
+        if isinstance(item, PadSample):
+            return self.pads.route(item)
+        if isinstance(item, TextSample):
+            return route_text(self, item)
+        if isinstance(item, ComposeSample):
+            return route_compose(self, item)
+        if isinstance(item, WindowSample):
+            return route_window(self.pointing, item)
+        return Verdict(because.TIME, "tick")
+
+    def take_back(self, item: Sample | float | None, verdict: Verdict, since: int) -> None:
+        """Take a press back from the world, where it opened what takes it away again (law W3)."""
+        take_back(self, item, verdict, since)
 
     def refresh(self) -> None:
         """Bring what each seat sees up to date."""

@@ -169,6 +169,8 @@ class Attributes(GestureAttributes):
     def role(self, value: str | None) -> None:
         self._role = checks.role(value, self.path)
         self._derive()
+        if self._scene is not None:
+            self._scene.layout += 1
         self._changed()
 
     @property
@@ -238,6 +240,7 @@ class Attributes(GestureAttributes):
         if self._scene is not None:
             self._scene._index.disabled += was - self._enabled
             self._scene.version += 1  # nothing in the index depends on it
+            self._scene.layout += 1
 
     @property
     def carries(self) -> frozenset[str] | None:
@@ -258,6 +261,7 @@ class Attributes(GestureAttributes):
         self._focusable = value if value is None else checks.flag(value, "focusable", self.path)
         if self._scene is not None:
             self._scene.version += 1
+            self._scene.layout += 1
 
     @property
     def tags(self) -> frozenset[str]:
@@ -274,4 +278,7 @@ class Attributes(GestureAttributes):
     @scroll.setter
     def scroll(self, value: tuple[float, float]) -> None:
         self._scroll = checks.scroll(value, self.path)
-        self._changed()
+        if not self._traits.scrolls:
+            self._changed()
+        elif self._scene is not None:
+            self._scene._index.scrolled(self)  # type: ignore[arg-type]

@@ -61,6 +61,13 @@ class Index:
         """An attribute that decides where or whether the node is hit was set."""
         self._dirty[node] = None
         self._scene.version += 1
+        if node._children or _may_stop(node):
+            self._scene.layout += 1
+
+    def scrolled(self, node: Node) -> None:
+        """The node's content was scrolled: it moved as a whole."""
+        self._dirty[node] = None
+        self._scene.version += 1
 
     def added(self, node: Node) -> None:
         """The node is new below its parent."""
@@ -75,6 +82,8 @@ class Index:
         elif parent._own is None and parent._clips and len(parent._children or ()) > LARGE:
             self._dirty[parent] = None  # a long list, about to be scrolled
         self._scene.version += 1
+        if _may_stop(node):
+            self._scene.layout += 1
 
     def removed(self, node: Node) -> None:
         """The node has left its parent; its subtree still hangs on it."""
@@ -87,6 +96,7 @@ class Index:
         if node._parent is not None:
             node._parent._extent = None
         self._scene.version += 1
+        self._scene.layout += 1
 
     def reordered(self, node: Node) -> None:
         """The node has another order among its siblings."""
@@ -383,6 +393,11 @@ class Index:
 def _test(shape: Shape, width: float, height: float) -> Test:
     """A shape's test for one size, one for all nodes that are alike: less memory, and more of it is at hand."""
     return shape.fixed(width, height)
+
+
+def _may_stop(node: Node) -> bool:
+    """Whether focus might stop at a node, so that where it is matters to focus."""
+    return node._used is not None or node._focusable is not None
 
 
 def _is_large(node: Node) -> bool:

@@ -49,6 +49,7 @@ class Layer(Node):
     def _note(self) -> None:
         if self._scene is not None:
             self._scene.version += 1
+            self._scene.layout += 1
 
     @property
     def claims(self) -> frozenset[str]:

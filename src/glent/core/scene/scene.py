@@ -45,6 +45,7 @@ class Scene:
 
     :ivar listeners: how many handlers there are by kind; never fewer than there really are.
     :ivar version: counts every change that could make a difference to an answer.
+    :ivar layout: counts those that could make one to where focus can go, other than scrolling.
     """
 
     __slots__ = (
@@ -63,6 +64,7 @@ class Scene:
         "_viewports",
         "_window",
         "layer_size",
+        "layout",
         "listeners",
         "version",
     )
@@ -79,6 +81,7 @@ class Scene:
         """The nodes that are modal, can be closed, or are for some seats only."""
         self._viewports: dict[str, Viewport] = {}
         self.version = 0
+        self.layout = 0
         self.listeners: dict[str, int] = {}
         self._index = Index(self)
         self._refit()
@@ -133,6 +136,7 @@ class Scene:
         stack = sorted(self._layers.values(), key=lambda layer: layer._order)
         self._front = tuple(reversed(stack))
         self.version += 1
+        self.layout += 1
 
     def _terms_changed(self, node: Node) -> None:
         """A node has other terms: they are looked at where they are few, not where a pointer is."""
@@ -143,6 +147,7 @@ class Scene:
         if node._parent is None:
             self._index.changed(node)  # a layer of one seat is laid out in that seat's viewport
         self.version += 1
+        self.layout += 1
 
     def _set_viewport(self, seat: str, viewport: Viewport | None) -> None:
         """Where on the window the layers of one seat are laid out (law T2)."""
@@ -237,6 +242,7 @@ class Scene:
         for layer in self._layers.values():
             self._index.changed(layer)
         self.version += 1
+        self.layout += 1
 
     def from_screen(self, x: float, y: float) -> tuple[float, float]:
         """A point of the screen (window pixels) in scene space."""
