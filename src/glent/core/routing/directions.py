@@ -54,7 +54,7 @@ def score(one: Box, other: Box, direction: str) -> float | None:
     """The score of another box from one, or None if it does not lie that way. Plain and slow, for one pair."""
     axis, sign = _AXIS[direction]
     gaps = [max(other[k] - one[k + 2], one[k] - other[k + 2]) for k in (0, 1)]
-    middle = [(other[k] + other[k + 2] - one[k] - one[k + 2]) / 2.0 for k in (0, 1)]
+    middle = [(other[k] + other[k + 2]) / 2.0 - (one[k] + one[k + 2]) / 2.0 for k in (0, 1)]
     along, across = gaps[axis], gaps[1 - axis]
     ahead, aside = middle[axis] * sign, abs(middle[1 - axis])
     overlap = along < 0.0 and across < 0.0

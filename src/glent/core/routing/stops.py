@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import TYPE_CHECKING
 
 from glent.core.scene.roles import COMPOSITES, NEVER_STOPS, TYPED
@@ -28,9 +29,14 @@ def is_text(node: Node | None) -> bool:
 
 def can_focus(view: View, node: Node) -> bool:
     """Whether the seat's focus can be on a node now: living, shown, enabled, its own, and in the topmost modal."""
-    if node._scene is None or not is_stop(node) or view.foreign:
+    if view.foreign or (view.top is not None and not node.is_within(view.top)):
         return False
-    if view.top is not None and not node.is_within(view.top):
+    return _is_ready(view, node)
+
+
+def _is_ready(view: View, node: Node) -> bool:
+    """The same, whatever modal is open."""
+    if node._scene is None or not is_stop(node):
         return False
     return all(_is_open(view, one) for one in node.line()) and view.whose(node) == "own"
 
@@ -143,11 +149,18 @@ def scope_of(node: Node) -> Node | None:
     return None
 
 
-def after(view: View, node: Node, scope: Node | None, skip: bool) -> Node | None:
-    """The first stop after a node in tab order, or else the last before it (law F3).
+def after(view: View, node: Node, scope: Node | None) -> Node | None:
+    """The first stop in a scope at or after a node in tab order, or else the last before it (law F3)."""
+    return _after(view, node, scope, False, can_focus)
 
-    :param skip: whether to pass over the node itself and all below it.
-    """
+
+def _after_removed(view: View, gone: Node) -> Node | None:
+    """The same after a node that is about to be removed and all below it; whatever modal is open in front of it."""
+    scope = scope_of(gone._parent) if gone._parent is not None else None
+    return _after(view, gone, scope, True, lambda view, one: scope_of(one) is scope and _is_ready(view, one))
+
+
+def _after(view: View, node: Node, scope: Node | None, skip: bool, fits: Callable[[View, Node], bool]) -> Node | None:
     before: Node | None = None
     passed = False
     stack = list(reversed(_roots(view.scene, scope)))
@@ -157,7 +170,7 @@ def after(view: View, node: Node, scope: Node | None, skip: bool) -> Node | None
             passed = True
             if skip:
                 continue
-        if can_focus(view, one):
+        if fits(view, one):
             if passed:
                 return one
             before = one
@@ -181,7 +194,7 @@ class Bookmark:
         """A node is about to be removed, with all below it."""
         node = self.node
         if node is not None and node.is_within(gone):
-            self.node = after(view, gone, _scope_around(gone), True) or gone._parent
+            self.node = _after_removed(view, gone) or gone._parent
 
     def at(self, view: View) -> Node | None:
         """The stop it stands for: its own, the next one in the scope, the one before, or the scope's first."""
@@ -193,8 +206,4 @@ class Bookmark:
         top = view.top
         if top is not None and not node.is_within(top):
             return next(iter(stops(view)), None)
-        return after(view, node, top, False)
-
-
-def _scope_around(node: Node) -> Node | None:
-    return scope_of(node._parent) if node._parent is not None else None
+        return after(view, node, top)
