@@ -20,6 +20,7 @@ from hypothesis.stateful import run_state_machine_as_test
 sys.path.insert(0, str(Path(__file__).parent))
 
 from machine import RouterMachine, WildMachine
+from seats_machine import SeatsMachine
 
 RUNS, STEPS = 50, 60
 
@@ -37,7 +38,7 @@ def work(number: int, first_seed: int, until: float, shrink: bool) -> tuple[int,
     )
     rounds = 0
     while time.monotonic() < until:
-        machine = (RouterMachine, WildMachine)[rounds % 2]
+        machine = (RouterMachine, WildMachine, SeatsMachine)[rounds % 3]
         seeded = seed(first_seed + number * 1_000_000 + rounds)(type(machine.__name__, (machine,), {}))
         try:
             run_state_machine_as_test(seeded, settings=chosen)

@@ -6,13 +6,23 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
-from glent.core.scene.layer import Layer
 from glent.core.scene.node import Node
 from glent.core.scene.scene import Scene
 from glent.formats import model, text
-from glent.formats.scene_file import TOLD, add_layer, add_node, attributes_of, checked_scene, checked_suffix, fill
+from glent.formats.scene_file import (
+    TOLD,
+    add_layer,
+    add_node,
+    attributes_of,
+    checked_scene,
+    checked_suffix,
+    layer_attributes_of,
+)
 
 __all__ = ["Reloaded", "reload_scene"]
+
+
+SETS = ("carries", "claims", "seats", "tags")
 
 
 @dataclass(frozen=True, slots=True)
@@ -74,11 +84,7 @@ class _Work:
                 self._note_added(add_layer(scene, one))
                 continue
             self.told.add(kept.path)
-            before = _state(kept)
-            fill(kept, one)
-            kept.order = one.order
-            if _state(kept) != before:
-                self.changed.append(kept.path)
+            self._change(kept, layer_attributes_of(one))
             self._children(kept, one)
 
     def _children(self, parent: Node, given: model.LayerModel | model.NodeModel) -> None:
@@ -94,18 +100,18 @@ class _Work:
                 self._note_added(add_node(parent, one))
                 continue
             self.told.add(kept.path)
-            self._change(kept, one)
+            self._change(kept, attributes_of(one))
             self._children(kept, one)
         parent.arrange([one.name for one in given.children])
 
-    def _change(self, node: Node, given: model.NodeModel) -> None:
+    def _change(self, node: Node, attributes: dict[str, Any]) -> None:
         """Set what is otherwise in the file; what a player has scrolled stays."""
         changed = False
-        for key, value in attributes_of(given).items():
+        for key, value in attributes.items():
             if key == "scroll" and node.scrolls:
                 continue
-            if key in ("tags", "seats", "carries") and value is not None:
-                value = frozenset(value)
+            if isinstance(value, list):
+                value = frozenset(value) if key in SETS else tuple(value)
             if getattr(node, key) != value:
                 setattr(node, key, value)
                 changed = True
@@ -120,12 +126,3 @@ class _Work:
         for one in node.walk():
             self.added.append(one.path)
             self.told.add(one.path)
-
-
-def _state(layer: Layer) -> dict[str, Any]:
-    names = (*_LAYER, "order", "claims", "cursor", "solidity", "role")
-    return {name: getattr(layer, name) for name in names}
-
-
-_LAYER = ("visible", "enabled", "modal", "closed_by", "press_through", "seats", "others", "scope", "wrap", "carries",
-          "clips", "shape", "reach", "tags", "scroll", "feel", "tab_order", "neighbours", "hangs_from")  # fmt: skip

@@ -82,7 +82,8 @@ def checked_scene(document: Any, file: str) -> model.SceneModel:
 def add_layer(scene: Scene, given: model.LayerModel) -> Layer:
     """Add a layer, with all that is in it."""
     layer = scene.layer(given.name, given.order)
-    fill(layer, given)
+    for key, value in layer_attributes_of(given).items():
+        setattr(layer, key, value)
     for child in given.children:
         add_node(layer, child)
     return layer
@@ -135,12 +136,10 @@ def _common(given: model.LayerModel | model.NodeModel) -> dict[str, Any]:
     }
 
 
-def fill(layer: Layer, given: model.LayerModel) -> None:
-    """Give a layer all that a file tells of it, but what is in it."""
-    layer.solidity, layer.role = given.solidity, given.role
-    layer.claims, layer.cursor = frozenset(given.claims), given.cursor
-    for key, value in _common(given).items():
-        setattr(layer, key, value)
+def layer_attributes_of(given: model.LayerModel) -> dict[str, Any]:
+    """The same of a layer."""
+    own = {"solidity": given.solidity, "role": given.role, "claims": given.claims, "cursor": given.cursor}
+    return {**own, **_common(given)}
 
 
 def scene_document(scene: Scene) -> dict[str, Any]:

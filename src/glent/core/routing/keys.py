@@ -26,7 +26,7 @@ def route_key(seats: Seats, sample: KeySample) -> Verdict:
     elif sample.repeat:
         verdict = seats.strokes.again(stroke, sample.time)
     else:
-        seat.last_kind = "keys"
+        seat.use("keys")
         verdict = seats.strokes.down(seat, stroke, sample.time)
     verdict._seat = seat.name
     return verdict

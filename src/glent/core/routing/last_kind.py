@@ -21,7 +21,8 @@ def note_use(pointing: Pointing, pointer: Pointer, sample: PointerSample) -> Non
     seat = pointer.seat
     if sample.action == "move" and not pointer.buttons and seat.last_kind:
         if sample.relative:
-            x, y = pointer.used_from = _moved(pointer.used_from or (0.0, 0.0), sample.dx, sample.dy)
+            dx, dy = pointer.strayed
+            x, y = pointer.strayed = (dx + sample.dx, dy + sample.dy)
         else:
             x0, y0 = pointer.used_from = pointer.used_from or pointer.pos
             x, y = pointer.pos[0] - x0, pointer.pos[1] - y0
@@ -29,10 +30,4 @@ def note_use(pointing: Pointing, pointer: Pointer, sample: PointerSample) -> Non
             return
     elif sample.action not in ("press", "move"):
         return
-    seat.last_kind = pointer.kind
-    for one in pointing.pointers.values():
-        one.used_from = None
-
-
-def _moved(point: tuple[float, float], dx: float, dy: float) -> tuple[float, float]:
-    return point[0] + dx, point[1] + dy
+    seat.use(pointer.kind)

@@ -14,10 +14,11 @@ __all__ = ["Stack"]
 
 
 class _Open:
-    __slots__ = ("before", "modal")
+    __slots__ = ("before", "modal", "own")
 
-    def __init__(self, modal: Node, before: Bookmark) -> None:
+    def __init__(self, modal: Node, own: bool, before: Bookmark) -> None:
         self.modal = modal
+        self.own = own
         self.before = before
 
 
@@ -31,18 +32,19 @@ class Stack:
         self._open: list[_Open] = []
 
     def newly_open(self) -> list[Node]:
-        """The modals that have opened since the last look, back to front."""
-        known = {one.modal for one in self._open}
-        return [modal for modal in reversed(self._focus.view.modals) if modal not in known]
+        """The modals that have opened since the last look, back to front; also those that have become this seat's."""
+        view = self._focus.view
+        known = {(one.modal, one.own) for one in self._open}
+        return [modal for modal in reversed(view.modals) if (modal, view.whose(modal) == "own") not in known]
 
     def update(self, new: list[Node], ring: bool, time: float) -> None:
         """Take note of what opened and closed, and move focus along."""
         focus, view = self._focus, self._focus.view
-        now = set(view.modals)
+        now = {(modal, view.whose(modal) == "own") for modal in view.modals}
         kept: list[_Open] = []
         carried: Bookmark | None = None
         for one in self._open:
-            if one.modal in now:
+            if (one.modal, one.own) in now:
                 if carried is not None:  # one that was opened from within the one that closed
                     one.before, carried = carried, None
                 kept.append(one)
@@ -51,7 +53,7 @@ class Stack:
         self._open = kept
         before = carried if carried is not None else Bookmark(focus.node if focus.node is not None else focus.place)
         for modal in new:
-            kept.append(_Open(modal, before))
+            kept.append(_Open(modal, view.whose(modal) == "own", before))
             before = Bookmark(modal)
         if view.top is not None and view.top in new:
             focus.first(ring, time)

@@ -63,7 +63,7 @@ class Pads:
         down = value > feel.dead_zone
         stroke = Stroke(device, control, None, "pad")
         if down and held is None:
-            seat.last_kind = "pad"
+            seat.use("pad")
             self.began = True
             return strokes.down(seat, stroke, time)
         if held is not None and not down:
@@ -89,7 +89,7 @@ class Pads:
             self.began = True
         axis.value = value
         if abs(value) >= feel.stick_step:
-            seat.last_kind = "pad"
+            seat.use("pad")
         if rests:
             del self._axes[device, control]
         if axis.who == WORLD:

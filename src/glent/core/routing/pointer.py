@@ -97,6 +97,7 @@ class Pointer:
         "press",
         "seat",
         "spent_by",
+        "strayed",
         "used_from",
     )
 
@@ -122,6 +123,8 @@ class Pointer:
         """What bars the way behind the offers, so that the world does not get what they leave."""
         self.used_from: tuple[float, float] | None = None
         """Where it was when the player last used something else (law T4)."""
+        self.strayed = (0.0, 0.0)
+        """How far it has gone since then while it was locked."""
         self.picked = -1
         """The scene's version in which the offers were found at this position."""
         self.hovered: dict[Node, None] = {}

@@ -91,6 +91,16 @@ class Seat:
         """Counts the modals that have opened."""
         self.last_kind = ""
 
+    def use(self, kind: str) -> None:
+        """The player has used this kind of device on purpose (law T4)."""
+        if kind == self.last_kind:
+            return
+        self.last_kind = kind
+        for pointer in self._seats.pointing.pointers.values():
+            if pointer.seat is self:
+                pointer.idle = None  # its next move may be a sign that it is in use again
+                pointer.used_from, pointer.strayed = (None if pointer.away else pointer.pos), (0.0, 0.0)
+
     # -- devices and viewport ------------------------------------------------------------------------------------------
 
     @property

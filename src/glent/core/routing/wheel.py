@@ -12,6 +12,7 @@ from glent.core.routing.verdict import Verdict
 if TYPE_CHECKING:
     from glent.core.input.samples import WheelSample
     from glent.core.routing.pointing import Pointing
+    from glent.core.routing.seat import Seat
 
 __all__ = ["route_wheel"]
 
@@ -19,19 +20,24 @@ __all__ = ["route_wheel"]
 def route_wheel(pointing: Pointing, sample: WheelSample) -> Verdict:
     """Route a wheel's sample; the scene is settled."""
     pointer = pointing.pointers.get(sample.pointer)
-    hold = pointer.hold if pointer is not None else FREE
-    if hold is WORLD:
-        return Verdict(because.WORLD_HELD, "wheel", True)
-    if pointer is not None and hold is SPENT:
-        return Verdict(because.SPENT, "wheel", about=pointer.spent_by)
     kind = pointer.kind if pointer is not None else "mouse"
-    seat = pointer.seat if pointer is not None and pointer.press is not None else pointing.seat_at(sample)
-    seat.last_kind = kind
+    held = pointer is not None and pointer.hold is not FREE
+    seat = pointer.seat if pointer is not None and held else pointing.seat_at(sample)
+    seat.use(kind)
+    verdict = _route(pointing, sample, pointer, seat, kind)
+    verdict._seat = seat.name
+    return verdict
+
+
+def _route(pointing: Pointing, sample: WheelSample, pointer: Pointer | None, seat: Seat, kind: str) -> Verdict:
+    if pointer is not None and pointer.hold is WORLD:
+        return Verdict(because.WORLD_HELD, "wheel", True)
+    if pointer is not None and pointer.hold is SPENT:
+        return Verdict(because.SPENT, "wheel", about=pointer.spent_by)
     offers, barrier = pointing.found(seat, sample.x, sample.y, kind)
     buttons = pointer.buttons if pointer is not None else 0
     holder = pointing.gestures.wheel.holder(sample)
     verdict = passing.turn_wheel(pointing.flow, sample, offers if holder is None else [holder], buttons, barrier)
-    verdict._seat = seat.name
     if verdict._reason is because.TAKEN:
         return verdict
     turner = Pointer(sample.pointer, "mouse")
@@ -44,6 +50,4 @@ def route_wheel(pointing: Pointing, sample: WheelSample) -> Verdict:
     if contact is not None and contact.winner is not None:
         contact.winner.scrolled_under(contact)
     moved = pointing.scene.version != version or not had.scrolls
-    verdict = Verdict(because.SCROLLED if moved else because.AT_END, "wheel", owner=had)
-    verdict._seat = seat.name
-    return verdict
+    return Verdict(because.SCROLLED if moved else because.AT_END, "wheel", owner=had)
