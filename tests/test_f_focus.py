@@ -157,7 +157,7 @@ def plain_neighbour(scene: Scene, node: Node, way: str) -> Node | None:
     if modals:
         line = line[line.index(modals[-1]) :] if modals[-1] in line else line
     for container in reversed(line):
-        kind = container.parent is None or container.scrolls or container.role in plain_seats.COMPOSITES
+        kind = container.scrolls or container.role in plain_seats.COMPOSITES
         if not (kind or container.scope or container.wrap or container.modal):
             continue
         inside = [one for one in stops if container in one.line()[:-1] and not hidden(one, container)]

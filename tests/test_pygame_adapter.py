@@ -206,3 +206,90 @@ def test_a_finger_presses_a_button_of_the_harbour_and_its_mouse_copy_does_nothin
     button(pygame.MOUSEBUTTONUP, 420, 28, touch=True)
     window.frame()
     assert window.world.orders.count("all tugs stop") == 1
+
+
+@pytest.fixture
+def bridge(tmp_path: Path) -> Iterator[Window]:
+    from shutil import copy
+
+    from glent.demo import BRIDGE
+    from glent.demo.worlds import manned_bridge
+
+    path = Path(copy(BRIDGE, tmp_path / "bridge.yaml"))
+    router, world = manned_bridge(2, path)
+    made = Window(router, world, None, path)
+    made.frame()
+    pygame.event.clear()
+    yield made
+    pygame.quit()
+
+
+def test_w3_keys_and_pads_steer_and_a_menu_lifts_them(bridge: Window) -> None:
+    boats = bridge.world.boats
+    post(pygame.KEYDOWN, scancode=pygame.KSCAN_W, key=pygame.K_w, mod=0, unicode="w")
+    post(pygame.CONTROLLERAXISMOTION, instance_id=7, axis=0, value=100)
+    post(pygame.CONTROLLERAXISMOTION, instance_id=9, axis=1, value=-32768)
+    bridge.frame()
+    assert boats["main"].held == {"keys/KeyW": 1.0}
+    assert boats["second"].held == {"pad1/left_stick_y": -1.0}, "pads are numbered as they come"
+    post(pygame.CONTROLLERBUTTONDOWN, instance_id=9, button=6)
+    bridge.frame()
+    assert bridge.router.scene["pause-2"].visible
+    assert (boats["main"].held, boats["second"].held) == ({"keys/KeyW": 1.0}, {})
+    post(pygame.CONTROLLERDEVICEREMOVED, instance_id=9)
+    post(pygame.CONTROLLERAXISMOTION, instance_id=7, axis=5, value=32767)
+    post(pygame.CONTROLLERBUTTONDOWN, instance_id=7, button=15)
+    bridge.frame()
+    assert bridge.router.seat().held == {"keys/KeyW", "pad0/front_bottom_right"}
+    post(pygame.WINDOWFOCUSGAINED)
+    bridge.frame()
+    assert bridge.router.seat().held == {"keys/KeyW", "pad0/front_bottom_right"}, "both are still down after the gap"
+
+
+def test_w4_text_and_composition_come_from_the_window(bridge: Window) -> None:
+    bridge.router.seat().focus = bridge.router.scene["helm/call-sign"]
+    post(pygame.TEXTINPUT, text="ke")
+    post(pygame.TEXTEDITING, text="", start=0, length=0)
+    post(pygame.TEXTEDITING, text="lp", start=2, length=0)
+    bridge.frame()
+    assert bridge.world.texts["helm/call-sign"] == "ke[lp]"
+    post(pygame.TEXTEDITING, text="", start=0, length=0)
+    post(pygame.TEXTINPUT, text="lp")
+    bridge.frame()
+    assert bridge.world.texts["helm/call-sign"] == "kelp"
+
+
+def test_w5_the_windows_cursor_follows_the_seats(bridge: Window) -> None:
+    look = bridge.router.scene["look"]
+    seen = []
+    for shown in (True, False):
+        look.visible = shown
+        bridge.frame()
+        seen.append((pygame.mouse.get_visible(), pygame.mouse.get_relative_mode()))
+    assert seen == [(False, True), (True, False)]
+    look.visible = True
+    bridge.frame()
+    post(pygame.MOUSEMOTION, pos=(5, 5), rel=(40, 0), buttons=(0, 0, 0), touch=False)
+    button(pygame.MOUSEBUTTONDOWN, 5, 5)
+    bridge.frame()
+    assert bridge.status.reason is Reason.LOCKED
+    assert bridge.world.boats["main"].view == 10.0
+
+
+def test_t5_a_watched_file_is_read_again_and_a_bad_one_is_told(bridge: Window) -> None:
+    path, scene = bridge.watched, bridge.router.scene
+    bridge.router.seat().focus = scene["helm/bearing"]
+    before = path.read_text()
+
+    def save(text: str, stamp: int) -> None:
+        path.write_text(text)
+        os.utime(path, (stamp, stamp))
+        bridge.frame()
+
+    save(before.replace("turn: -24", "turn: 30"), 1_000_000_000)
+    assert scene["helm/bearing"].place.turn == 30
+    assert bridge.router.seat().focus is scene["helm/bearing"]
+    assert bridge.said == "bridge.yaml was read again: 1 changed, 0 added, 0 removed"
+    save(before.replace("turn: -24", "tern: 30"), 1_000_000_100)
+    assert "tern" in bridge.said
+    assert scene["helm/bearing"].place.turn == 30

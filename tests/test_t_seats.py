@@ -268,7 +268,11 @@ def test_t5_what_keeps_path_and_role_keeps_hover_focus_press_and_handlers(tmp_pa
     assert [child.name for child in desk.layer.children] == ["b", "a", "new", "made-by-code"]
     assert desk.hand.release().owner is node
     assert desk.said() == ["release a", "click a"]
-    assert reload_scene(desk.scene, path).changed == ()
+    node.visible, node.place = False, Place(7, 7, width=5, height=5)
+    desk.scene["l/new"].remove()
+    path.write_text(path.read_text().replace('"left": 40', '"left": 44'))
+    assert reload_scene(desk.scene, path).changed == ("l/b",), "what code has done meanwhile stays"
+    assert (node.visible, node.place.left, "l/new" in desk.scene) == (False, 7, False)
 
 
 def test_t5_the_rest_leaves_and_cancels_as_if_removed(tmp_path: Path) -> None:

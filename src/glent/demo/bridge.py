@@ -24,6 +24,14 @@ STEERS = {"KeyW": "ahead", "KeyS": "astern", "KeyA": "to port", "KeyD": "to star
 SPEED = {"full": 60.0, "slow": 25.0, "stop": 0.0}
 """How fast a boat runs, in metres a second, by the engine's lever."""
 
+TEXTS = {
+    "pause/panel/heading": "Paused",
+    "pause-2/panel/heading": "Paused",
+    "both/panel/heading": "All stop",
+    "helm/engine/slow": "> slow <",
+}
+"""What stands on nodes besides their names."""
+
 DEAD_ZONE = 0.2
 """An axis nearer to its middle than this steers nothing, as the router has it."""
 
@@ -65,7 +73,7 @@ class Bridge:
     scene: Scene
     orders: list[str] = field(default_factory=list)
     boats: dict[str, Boat] = field(default_factory=lambda: {"main": Boat()})
-    texts: dict[str, str] = field(default_factory=dict)
+    texts: dict[str, str] = field(default_factory=lambda: dict(TEXTS))
     engine: str = "slow"
     watched: str | None = None
     call_sign: str = ""
@@ -189,6 +197,8 @@ class Bridge:
         self.scene["popups/cargo"].visible = False
 
     def _set_engine(self, event: Event) -> None:
+        for lever in self.scene["helm/engine"].children:
+            self.texts[lever.path] = f"> {lever.name} <" if lever is event.node else lever.name
         self.engine = event.node.name
         self.order(f"engine {self.engine}")
 

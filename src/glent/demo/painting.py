@@ -74,16 +74,17 @@ def paint_scene(surface: pygame.Surface, scene: Scene, texts: Mapping[str, str] 
     """
     for node in scene.walk():
         if node.is_visible and node.parent is None and node.modal:
-            _dim(surface)
+            _dim(surface, scene, node)
         if node.is_visible and node.parent is not None:
             _paint_node(surface, scene, node, texts or {})
 
 
-def _dim(surface: pygame.Surface) -> None:
+def _dim(surface: pygame.Surface, scene: Scene, layer: Node) -> None:
     """What lies behind a modal layer is darker."""
-    veil = pygame.Surface(surface.get_size(), pygame.SRCALPHA)
+    area = _around(scene.to_screen(layer), layer.size)
+    veil = pygame.Surface(area.size, pygame.SRCALPHA)
     veil.fill((8, 14, 20, 130))
-    surface.blit(veil, (0, 0))
+    surface.blit(veil, area)
 
 
 def _paint_node(surface: pygame.Surface, scene: Scene, node: Node, texts: Mapping[str, str]) -> None:

@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING
 import pygame
 
 from glent.adapters.pygame_events import PygameSource
-from glent.core.input.samples import PointerSample, TickSample, WindowSample
+from glent.core.input.samples import PointerSample, TextSample, TickSample, WindowSample
 from glent.demo.bridge import Bridge
 from glent.demo.harbour import Harbour
 from glent.demo.painting import BAR, fonts, paint_scene, paint_status, paint_tugs, paint_water
@@ -103,7 +103,8 @@ class Window:
         verdict = self.router.feed(sample)
         if self.world is not None:
             self.world.steer(sample, verdict)
-        idle = isinstance(sample, PointerSample) and sample.action == "move" and not sample.buttons
+        idle = isinstance(sample, TextSample) and verdict.world  # the key before it says more
+        idle = idle or (isinstance(sample, PointerSample) and sample.action == "move" and not sample.buttons)
         if not idle or self.status is None or verdict.events:
             self.status, self.said = verdict, ""
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
@@ -27,9 +28,10 @@ SETS = ("carries", "claims", "seats", "tags")
 
 @dataclass(frozen=True, slots=True)
 class Reloaded:
-    """What a reload did, as paths in paint order.
+    """What a reload did, as paths in the order of the file.
 
-    :ivar changed: nodes that stayed, with other attributes. They keep handlers, hover, focus, press and scroll.
+    :ivar changed: nodes that stayed, with other attributes. They keep handlers, hover, focus, press, and whatever else
+        was set by code and not changed in the file.
     :ivar added: nodes that are new, or have another role than before: their handlers are yours to add.
     :ivar removed: nodes that left, or were replaced; they got their leaves and cancels.
     """
@@ -40,89 +42,116 @@ class Reloaded:
 
 
 def reload_scene(scene: Scene, path: str | Path) -> Reloaded:
-    """Bring a running scene in line with its file. A node is the same as before if its path and its role are.
+    """Bring a running scene in line with what has changed in its file. A node is the same if its path and role are.
 
-    Nodes that code has added to what stays are left as they are, unless the file has one of that path now.
+    It goes by the file as it was last read, so what code has shown, hidden, moved, added or removed meanwhile stays,
+    unless the file has changed just there. A scene that was not read from a file is brought in line with all of it.
 
     :raises FileError: as :func:`glent.formats.read_scene`; the scene is as it was then.
     """
     path = Path(path)
     document = text.parse(text.read_bytes(path, text.MOST_BYTES), str(path), checked_suffix(path))
     given = checked_scene(document, str(path))
-    made = TOLD.get(scene)
-    if made is None:  # the scene was not read from a file: all of it is taken to be the file's
-        made = {node.path for node in scene.walk()}
-    work = _Work(scene, made)
+    before = TOLD.get(scene)
+    work = _Work(scene, before)
     work.layers(given.layers)
-    scene.fit = given.fit
-    if scene.size != (given.size[0], given.size[1]):
+    if before is None or before.fit != given.fit:
+        scene.fit = given.fit
+    if before is None or before.size != given.size:
         scene.size = (given.size[0], given.size[1])
-    TOLD[scene] = work.told
+    TOLD[scene] = given
     return Reloaded(tuple(work.changed), tuple(work.added), tuple(work.removed))
 
 
+Box = model.LayerModel | model.NodeModel
+
+
 class _Work:
-    def __init__(self, scene: Scene, made: set[str]) -> None:
+    def __init__(self, scene: Scene, before: model.SceneModel | None) -> None:
         self.scene = scene
-        self.made = made
-        self.told: set[str] = set()
+        self.before: dict[str, Box] | None = dict(_told(before.layers, "")) if before is not None else None
         self.changed: list[str] = []
         self.added: list[str] = []
         self.removed: list[str] = []
 
-    def layers(self, given: list[model.LayerModel]) -> None:
-        scene = self.scene
-        there = {layer.name: layer for layer in scene.layers}
-        wanted = {one.name: one for one in given}
-        for layer in there.values():
-            one = wanted.get(layer.name)
-            if (one is None and layer.path in self.made) or (one is not None and one.role != layer.role):
-                self._remove(layer)
+    def layers(self, given: Sequence[model.LayerModel]) -> None:
+        """Bring the layers in line, and all in them."""
+        self._drop(self.scene.layers, given)
+        there = {layer.name: layer for layer in self.scene.layers}
         for one in given:
-            kept = next((layer for layer in scene.layers if layer.name == one.name), None)
-            if kept is None:
-                self._note_added(add_layer(scene, one))
-                continue
-            self.told.add(kept.path)
-            self._change(kept, layer_attributes_of(one))
-            self._children(kept, one)
+            kept = there.get(one.name)
+            if kept is not None:
+                self._change(kept, one)
+                self._children(kept, one)
+            elif self._is_new(one.name):
+                self._note_added(add_layer(self.scene, one))
 
-    def _children(self, parent: Node, given: model.LayerModel | model.NodeModel) -> None:
-        wanted = {one.name: one for one in given.children}
-        for child in parent.children:
-            one = wanted.get(child.name)
-            if (one is None and child.path in self.made) or (one is not None and one.role != child.role):
-                self._remove(child)
+    def _children(self, parent: Node, given: Box) -> None:
+        self._drop(parent.children, given.children)
         there = {child.name: child for child in parent.children}
+        added = len(self.added)
         for one in given.children:
             kept = there.get(one.name)
-            if kept is None:
+            if kept is not None:
+                self._change(kept, one)
+                self._children(kept, one)
+            elif self._is_new(f"{parent.path}/{one.name}"):
                 self._note_added(add_node(parent, one))
-                continue
-            self.told.add(kept.path)
-            self._change(kept, attributes_of(one))
-            self._children(kept, one)
-        parent.arrange([one.name for one in given.children])
+        before = self.before.get(parent.path) if self.before is not None else None
+        names = [one.name for one in given.children]
+        if before is None or len(self.added) > added or names != [one.name for one in before.children]:
+            parent.arrange(names)
 
-    def _change(self, node: Node, attributes: dict[str, Any]) -> None:
-        """Set what is otherwise in the file; what a player has scrolled stays."""
+    def _is_new(self, path: str) -> bool:
+        """Whether the file did not tell of it before; if it did, code has removed it, and that stays."""
+        return self.before is None or path not in self.before
+
+    def _drop(self, there: Sequence[Node], given: Sequence[Box]) -> None:
+        """Remove what the file no longer tells of, and what has another role there: to add that anew is left to it."""
+        wanted = {one.name: one for one in given}
+        for node in there:
+            one = wanted.get(node.name)
+            told = self.before is None or node.path in self.before
+            if one is None:
+                if not told:
+                    continue
+            elif one.role == node.role:
+                continue
+            self.removed.extend(inner.path for inner in node.walk())
+            if self.before is not None:
+                for inner in node.walk():
+                    self.before.pop(inner.path, None)
+            node.remove()
+
+    def _change(self, node: Node, given: Box) -> None:
+        """Set what the file tells otherwise than before; what a player has scrolled stays."""
+        attributes = _attributes_of(given)
+        old = self.before.get(node.path) if self.before is not None else None
+        before = _attributes_of(old) if old is not None else None
         changed = False
         for key, value in attributes.items():
             if key == "scroll" and node.scrolls:
                 continue
-            if isinstance(value, list):
-                value = frozenset(value) if key in SETS else tuple(value)
-            if getattr(node, key) != value:
+            if (getattr(node, key) if before is None else before[key]) != value:
                 setattr(node, key, value)
                 changed = True
         if changed:
             self.changed.append(node.path)
 
-    def _remove(self, node: Node) -> None:
-        self.removed.extend(one.path for one in node.walk())
-        node.remove()
-
     def _note_added(self, node: Node) -> None:
-        for one in node.walk():
-            self.added.append(one.path)
-            self.told.add(one.path)
+        self.added.extend(one.path for one in node.walk())
+
+
+def _told(boxes: Sequence[Box], above: str) -> Iterator[tuple[str, Box]]:
+    for one in boxes:
+        yield above + one.name, one
+        yield from _told(one.children, f"{above}{one.name}/")
+
+
+def _attributes_of(given: Box) -> dict[str, Any]:
+    """What a node has by its file, in the types that the node has it in."""
+    attributes = layer_attributes_of(given) if isinstance(given, model.LayerModel) else attributes_of(given)
+    return {
+        key: (frozenset(value) if key in SETS else tuple(value)) if isinstance(value, list) else value
+        for key, value in attributes.items()
+    }

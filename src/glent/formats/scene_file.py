@@ -20,8 +20,8 @@ from glent.formats.errors import FileError, place_of, problems_of
 
 __all__ = ["read_scene", "scene_document", "scene_from", "write_scene"]
 
-TOLD: WeakKeyDictionary[Scene, set[str]] = WeakKeyDictionary()
-"""By scene, the paths that its file told of when it was last read: what code adds is not the file's to remove (T5)."""
+TOLD: WeakKeyDictionary[Scene, model.SceneModel] = WeakKeyDictionary()
+"""By scene, what its file told when it was last read: a reload goes by what has changed there since (law T5)."""
 
 SUFFIXES = (".json", ".yaml", ".yml")
 
@@ -34,8 +34,9 @@ def read_scene(path: str | Path) -> Scene:
     """
     path = Path(path)
     suffix = checked_suffix(path)
-    scene = scene_from(text.parse(text.read_bytes(path, text.MOST_BYTES), str(path), suffix), str(path))
-    TOLD[scene] = {node.path for node in scene.walk()}
+    checked = checked_scene(text.parse(text.read_bytes(path, text.MOST_BYTES), str(path), suffix), str(path))
+    scene = _built(checked)
+    TOLD[scene] = checked
     return scene
 
 
@@ -61,7 +62,10 @@ def scene_from(document: Any, file: str = "scene") -> Scene:
 
     :raises FileError: as :func:`read_scene`.
     """
-    checked = checked_scene(document, file)
+    return _built(checked_scene(document, file))
+
+
+def _built(checked: model.SceneModel) -> Scene:
     scene = Scene((checked.size[0], checked.size[1]), checked.fit)
     for given in checked.layers:
         add_layer(scene, given)

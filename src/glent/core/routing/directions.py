@@ -12,7 +12,7 @@ around it; rate what lies that way by how far it is, and how far off the line. T
   stops with different centres each lies in some direction of the other.
 - Among those that lie that way the least *score* wins: gap along + 2 × gap across the way + ¼ × distance of the
   centres across the way, in logical pixels; of equals the first in tab order.
-- Containers are scroll areas, groups that are one stop to Tab, nodes with ``scope`` or ``wrap``, modals, layers. If
+- Containers are scroll areas, groups that are one stop to Tab, nodes with ``scope`` or ``wrap``, and modals. If
   nothing within the innermost one lies that way, one that wraps goes on from its other side; a ``scope`` ends it;
   otherwise the container around it is asked.
 - What is scrolled out of view is found from within its own area, and not from outside.
@@ -293,11 +293,4 @@ def _clips_of(nodes: list[Node]) -> list[tuple[Node, Any]]:
 
 def _contains(node: Node) -> bool:
     terms = node._terms
-    return (
-        node._parent is None
-        or node._traits.scrolls
-        or node._role in COMPOSITES
-        or terms.scope
-        or terms.wrap is not None
-        or terms.modal
-    )
+    return node._traits.scrolls or node._role in COMPOSITES or terms.scope or terms.wrap is not None or terms.modal
