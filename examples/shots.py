@@ -9,9 +9,9 @@ os.environ.setdefault("PYGAME_HIDE_SUPPORT_PROMPT", "1")
 
 from glent.demo import RECORDINGS, SHIFT
 from glent.demo.window import Window
-from glent.demo.worlds import manned, manned_quay
-from glent.diagnose import pass_map
-from glent.figures import draw_map, draw_timeline
+from glent.demo.worlds import manned, manned_bridge, manned_quay
+from glent.diagnose import focus_map, pass_map
+from glent.figures import draw_focus, draw_map, draw_timeline
 from glent.formats import read_recording, replay
 from glent.testing import Hand
 
@@ -49,6 +49,18 @@ def main(folder: Path) -> None:
     pygame.quit()
     steps = list(replay(manned_quay()[0], read_recording(RECORDINGS["chart"])))
     draw_timeline(steps, folder / "quay-timeline.png", "At the chart: two fingers, a mouse, and who won each press")
+
+    router, bridge = manned_bridge(2)
+    window = Window(router, bridge)
+    window.paint()
+    for sample in read_recording(RECORDINGS["pilots"]).samples:
+        if sample.time < 0.37:  # the second pilot has paused, the first sails on
+            window.feed(sample)
+    window.paint()
+    pygame.image.save(window.surface, str(folder / "pilots.png"))
+    pygame.quit()
+    scene = manned_bridge()[0].scene
+    draw_focus(scene, focus_map(scene), folder / "focus.png", "The bridge: where the focus goes")
 
 
 if __name__ == "__main__":

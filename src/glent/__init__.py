@@ -112,7 +112,7 @@ __all__ = [
     "WindowSample",
 ]
 
-__version__ = "0.2.0"
+__version__ = "0.3.0"
 
 _LATER = {
     "Asked": "glent.core.routing.seat",

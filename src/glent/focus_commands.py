@@ -78,6 +78,7 @@ def _row(stop: FocusStop) -> dict[str, Any]:
         "named": list(stop.named),
         "reached": stop.reached,
         "left_again": stop.left,
+        "in_view": stop.in_view,
     }
 
 

@@ -26,6 +26,7 @@ class FocusStop:
         arrows alone lead to. :ivar next: where Tab leads from it.
     :ivar ways: by direction, where that leads, or None. :ivar named: the directions that name a neighbour themselves.
     :ivar reached: whether directions lead here from the first stop. :ivar left: whether one leads away.
+    :ivar in_view: whether it is in view now, or scrolled away.
     """
 
     node: Node
@@ -35,6 +36,7 @@ class FocusStop:
     named: tuple[str, ...]
     reached: bool
     left: bool
+    in_view: bool
 
 
 @dataclass(frozen=True, slots=True)
@@ -88,6 +90,7 @@ def focus_map(scene: Scene, scope: Node | None = None, seat: str = "main") -> Fo
             tuple(way for way in WAYS if way in (node.neighbours or {})),
             node in reached,
             any(to is not None and to is not node for to in ways[node].values()),
+            chart.is_in_view(node),
         )
         for node in inside
     )

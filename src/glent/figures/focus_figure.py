@@ -37,7 +37,7 @@ def draw_focus(scene: Scene, found: FocusMap, path: str | Path, title: str = "")
     for stop in found.stops:
         stuck = not stop.left or not stop.reached
         fill = STUCK_FILL if stuck else FILL if stop.number is not None else GROUP_FILL
-        _outline(axes, scene, stop.node, fill, INK, 1.2)
+        _outline(axes, scene, stop.node, fill, INK, 1.2, "solid" if stop.in_view else "dotted")
     drawn = _arrows(axes, scene, found)
     for stop in found.stops:
         _label(axes, scene, stop)
@@ -51,6 +51,8 @@ def draw_focus(scene: Scene, found: FocusMap, path: str | Path, title: str = "")
         Patch(facecolor=FILL, edgecolor=INK, label="a stop, with its number in tab order"),
         Patch(facecolor=GROUP_FILL, edgecolor=INK, label="inside a group: arrows lead there"),
     ]
+    if not all(stop.in_view for stop in found.stops):
+        handles.append(Patch(facecolor=GROUP_FILL, edgecolor=INK, linestyle="dotted", label="scrolled out of view"))
     if found.problems:
         handles.append(Patch(facecolor=STUCK_FILL, edgecolor=INK, label="cannot be reached or left by arrows"))
     kinds = (BOTH, "there and back"), (ONE, "one way"), (NAMED, "a neighbour by name")
@@ -67,10 +69,11 @@ def _corners(scene: Scene, node: Node) -> list[tuple[float, float]]:
     return [apply(m, x, y) for x, y in ((0.0, 0.0), (width, 0.0), (width, height), (0.0, height))]
 
 
-def _outline(axes: Any, scene: Scene, node: Node, fill: str, edge: str, line: float) -> None:
+def _outline(axes: Any, scene: Scene, node: Node, fill: str, edge: str, line: float, style: str = "solid") -> None:
     from matplotlib.patches import Polygon
 
-    axes.add_patch(Polygon(_corners(scene, node), closed=True, facecolor=fill, edgecolor=edge, linewidth=line))
+    corners = _corners(scene, node)
+    axes.add_patch(Polygon(corners, closed=True, facecolor=fill, edgecolor=edge, linewidth=line, linestyle=style))
 
 
 def _side(scene: Scene, node: Node, way: str, shift: float) -> tuple[float, float]:

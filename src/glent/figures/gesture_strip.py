@@ -76,7 +76,7 @@ def _runs(steps: Sequence[Step]) -> dict[str, list[tuple[float, str]]]:
     for step in steps:
         for verdict in (step.verdict, *step.verdict.inner):
             for event in verdict.events:
-                if event.kind in QUIET:
+                if event.kind in QUIET or not event.pointer:  # focus and back are of no pointer
                     continue
                 words = event.kind
                 for key in ("outcome", "phase", "direction", "by"):

@@ -23,6 +23,9 @@ _MARKS = {  # action: marker, size, filled
     "cancel": ("x", 8.0, True),
     "wheel": ("D", 6.0, False),
     "key": ("s", 6.0, False),
+    "pad": ("o", 6.5, False),
+    "text": ("P", 6.5, False),
+    "compose": ("p", 6.5, False),
     "window": ("|", 14.0, True),
     "tick": (".", 1.5, True),
 }
@@ -92,6 +95,18 @@ def draw_timeline(steps: Sequence[Step], path: str | Path, title: str = "") -> N
             markersize=10,
             color="#c2571a",
             label="click",
+            zorder=4,
+        )
+    lifts = [step.sample.time for step in steps if step.verdict.lifts]
+    if lifts:
+        axes.plot(
+            lifts,
+            [rows.index(WORLD) + 0.3] * len(lifts),
+            linestyle="none",
+            marker="X",
+            markersize=8,
+            color="#a83f63",
+            label="lift",
             zorder=4,
         )
     axes.set_yticks(range(len(rows)), rows, fontsize=10)

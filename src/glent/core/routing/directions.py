@@ -134,6 +134,10 @@ class Chart:
                 return None
         return self._least(scores, self._members(None))
 
+    def is_in_view(self, node: Node) -> bool:
+        """Whether a stop is in view, and not scrolled away or clipped."""
+        return bool(self._lids[self._numbers[node]] < 0)
+
     def _named(self, path: str | None) -> Node | None:
         if path is None:
             return None
