@@ -315,6 +315,8 @@ def map_command(scene: Path, window: tuple[float, float] | None, out: Path | Non
     to = console()
     shown = table("part of the window>", "a press there goes to")
     for zone, share in zones.items():
+        if zone is Zone.BARRED and not share:
+            continue  # no modal is open, nothing is claimed
         shown.add_row(f"{share * 100:.1f} %", ZONE_NAMES[zone])
     to.print(shown)
     largest = table("pixels>", "node", "what it is")
