@@ -595,3 +595,28 @@ def test_p10_a_wheel_while_something_is_dragged_scrolls_and_targets_follow() -> 
     verdict = desk.router.feed(WheelSample(desk.hand.time + 1, 60, 50, 0, 1, "line"))
     assert verdict.reason is Reason.SCROLLED
     assert desk.said() == ["drag_leave r2", "drag_enter r4"]
+
+
+def test_g3_an_area_of_no_size_does_not_scroll_by_itself() -> None:
+    desk = Desk()
+    area = desk.add("area", (0, 0, 0, 100), scrolls=True, content=(200, 300))
+    desk.add("area/floor", (-50, 0, 150, 300), solidity="solid")
+    crate = desk.add("crate", (60, 60, 20, 20))
+    crate.on("drag_start", lambda event: event.carry("salt"))
+    desk.hand.drag(crate, (0.0, 50.0))
+    desk.hand.rest(0.2)
+    assert not desk.errors
+    assert area.scroll[0] == 0.0
+
+
+def test_g9_a_handler_of_a_drag_by_code_cannot_begin_it_over_and_over() -> None:
+    desk = Desk()
+    crate = desk.add("crate", (0, 0, 20, 20), hears="drag_start drag_end")
+    slot = desk.add("slot", (50, 50, 20, 20), accepts=lambda payload: True)
+    answers = []
+    crate.on("drag_start", lambda event: event.carry("salt"))
+    crate.on("drag_start", lambda event: answers.append(desk.router.carry(crate, slot)))
+    assert desk.router.carry(crate, slot) == "dropped"
+    assert answers == ["refused"]
+    assert desk.said() == ["drag_start crate", "drag_end crate"]
+    assert not desk.errors

@@ -52,6 +52,18 @@ def hold(gestures: Gestures, node: Node) -> str:
     return "done"
 
 
+def _dragged(gestures: Gestures, node: Node, go: Callable[[Drag, Contact], str]) -> str:
+    """Drag a node by code, if its source does not refuse; from a handler of just that drag it is refused."""
+    if node in gestures.by_code:
+        return "refused"
+    gestures.by_code.add(node)
+    try:
+        begun = _begin_drag(gestures, node)
+        return "refused" if begun is None else go(*begun)
+    finally:
+        gestures.by_code.discard(node)
+
+
 def _begin_drag(gestures: Gestures, node: Node) -> tuple[Drag, Contact] | None:
     """A drag of a node that its source did not refuse."""
     pointer = _pointer_at(node)
@@ -68,18 +80,17 @@ def _begin_drag(gestures: Gestures, node: Node) -> tuple[Drag, Contact] | None:
 def carry(gestures: Gestures, source: Node, target: Node) -> str:
     """What a drag and drop sends."""
     at = _pointer_at(target).pos
-    begun = _begin_drag(gestures, source)
-    if begun is None:
-        return "refused"
-    one, contact = begun
-    contact._pointer.pos = at
-    return one.carry_to(contact, target)
+
+    def go(one: Drag, contact: Contact) -> str:
+        contact._pointer.pos = at
+        return one.carry_to(contact, target)
+
+    return _dragged(gestures, source, go)
 
 
 def drag(gestures: Gestures, node: Node, dx: float, dy: float) -> str:
     """What a drag sends."""
-    begun = _begin_drag(gestures, node)
-    return "refused" if begun is None else begun[0].shift(begun[1], float(dx), float(dy))
+    return _dragged(gestures, node, lambda one, contact: one.shift(contact, float(dx), float(dy)))
 
 
 def scroll(gestures: Gestures, node: Node, dx: float, dy: float) -> str:

@@ -58,7 +58,7 @@ class Autoscroll:
             zip(at, node.size, node._scroll, node.scroll_range, strict=True)
         ):
             strip_here = min(strip, length / 2.0)
-            allowed = node.axis in (None, "xy"[axis])
+            allowed = strip_here > 0.0 and node.axis in (None, "xy"[axis])
             if allowed and where < strip_here and offset > 0.0:
                 speed.append(-fast * min(1.0, (strip_here - where) / strip_here))
             elif allowed and where > length - strip_here and offset < most:

@@ -52,7 +52,7 @@ class Gestures:
     :ivar running: what wants to know that time passes. :ivar shared: recognisers of several pointers, by node.
     """
 
-    __slots__ = ("_pointing", "areas", "dwelling", "flow", "follow", "running", "shared", "timers", "wheel")
+    __slots__ = ("_pointing", "areas", "by_code", "dwelling", "flow", "follow", "running", "shared", "timers", "wheel")
 
     def __init__(self, pointing: Pointing, timers: Timers) -> None:
         self._pointing = pointing
@@ -60,6 +60,8 @@ class Gestures:
         self.timers = timers
         self.running: dict[Recogniser | Areas | Dwelling | Autoscroll, None] = {}
         self.shared: dict[tuple[Node, type[Recogniser]], Recogniser] = {}
+        self.by_code: set[Node] = set()
+        """The nodes that are being dragged by code, so that a handler of that cannot begin it over and over."""
         self.areas = Areas(self)
         self.dwelling = Dwelling(self)
         self.follow = follow
