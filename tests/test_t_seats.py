@@ -341,3 +341,16 @@ def test_p12_a_pointer_of_another_seat_at_the_border_adds_no_click_count() -> No
         desk.router.feed(PointerSample(desk.router.now, "press", x, 45.0, button=0))
         desk.router.feed(PointerSample(desk.router.now, "release", x, 45.0, button=0))
     assert counts == [("main", 1), ("two", 1), ("main", 1)]
+
+
+def test_t1_the_outermost_word_on_seats_decides_and_blocked_layers_rule_no_cursor() -> None:
+    desk = Desk()
+    desk.router.add_seat("two", devices=["finger"])
+    outer = desk.add("outer", (0, 0, 50, 50), seats=["two"], others="through")
+    desk.add("outer/inner", (0, 0, 20, 20), role="button", seats=["two"], others="blocked")
+    assert desk.hand.click((5.0, 5.0)).world, "what is let through is not there at all"
+    outer.others = "blocked"
+    assert desk.hand.click((5.0, 5.0)).reason is Reason.OTHERS
+    desk.scene.layer("look", order=5, seats=["two"], others="blocked", cursor="locked", claims=["keys"])
+    assert (desk.router.seat().cursor, desk.router.seat("two").cursor) == ("shown", "locked")
+    assert desk.router.seat().claims == {"keys"}, "what blocks a seat keeps its claims from it"

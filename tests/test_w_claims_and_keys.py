@@ -401,3 +401,63 @@ def test_a_trigger_is_down_from_the_dead_zone_on_and_all_of_its_values_are_its_h
         desk.router.feed(PadSample(99.0, "front_bottom_left", -0.5))
     with pytest.raises(Exception, match="control is 'a', expected one of right_cluster_bottom"):
         desk.router.feed(PadSample(99.0, "a", 0.5))
+
+
+def test_w4_chords_are_their_own_and_shift_alone_changes_no_arrow() -> None:
+    desk = Helm()
+    ring(desk)
+    desk.hand.key("ControlLeft")
+    assert desk.hand.key("Enter").world, "Control and Enter is another chord, bound to nothing"
+    desk.hand.key("Enter", "up")
+    desk.hand.key("ControlLeft", "up")
+    desk.hand.key("ShiftLeft")
+    assert desk.hand.key("ArrowDown").reason is Reason.NAVIGATED
+    desk.hand.key("ArrowDown", "up")
+    desk.hand.key("ShiftLeft", "up")
+    desk.seat.bindings = Bindings({"desk:save": ["Control+KeyS"]})
+    desk.seat.focus = desk.button
+    desk.layer.on("desk:save", desk.hear)
+    assert desk.hand.strike("ControlRight", "KeyS").reason is Reason.SHORTCUT
+    assert desk.hand.strike("KeyS").world
+
+
+def test_m2_a_key_whose_handler_opens_a_modal_does_nothing_else() -> None:
+    desk = Helm()
+    ring(desk)
+    menu = desk.scene.layer("menu", order=9, modal=True, visible=False, closed_by="back")
+    menu.add("on", role="button", place=Place(0, 0, width=20, height=10))
+    desk.button.on("key_down", lambda event: setattr(menu, "visible", True))
+    for code in ("Enter", "Escape", "Tab", "KeyQ"):
+        menu.visible = False
+        desk.router.settle()
+        verdict = desk.hand.key(code)
+        assert (verdict.reason, verdict.world, menu.visible) == (Reason.OPENED, False, True)
+        assert not desk.hand.key(code, "up").world
+        assert desk.seat.focus is menu["on"]
+
+
+def test_m1_a_modal_that_opens_around_the_focus_ends_what_a_key_presses_there() -> None:
+    desk = Desk()
+    box = desk.add("box", (0, 0, 50, 50))
+    inner = desk.add("box/inner", (0, 0, 20, 10), role="button", hears="click activate")
+    desk.hand.strike("Tab")
+    desk.hand.key("Enter")
+    box.modal = True
+    desk.router.settle()
+    assert desk.router.seat().focus is inner
+    desk.hand.key("Enter", "up")
+    assert desk.said() == []
+
+
+def test_r5_r6_handlers_of_keys_may_fail_and_feed() -> None:
+    desk = Helm()
+    ring(desk)
+    promised = []
+    desk.button.on("key_down", lambda event: 1 / 0)
+    desk.button.on("activate", lambda event: promised.append(desk.router.feed(KeySample(9.0, "down", "KeyX"))))
+    desk.hand.strike("Enter")
+    assert isinstance(desk.errors[0][0], ZeroDivisionError)
+    assert promised[0].sealed
+    assert promised[0].world
+    assert desk.hand.verdicts[-1].inner == (promised[0],)
+    assert desk.seat.held == {"keys/KeyX"}
