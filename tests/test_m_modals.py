@@ -395,3 +395,57 @@ def test_the_terms_of_nodes_are_checked_and_name_all_parties() -> None:
     assert [layer.name for layer in desk.scene.layers] == ["l"]
     assert isinstance(desk.layer, Layer)
     assert isinstance(desk.layer, Node)
+
+
+def test_m1_what_a_modal_lies_in_is_behind_it_for_clicks_gestures_wheels_and_drops() -> None:
+    desk = Desk()
+    card = desk.add("card", (0, 0, 100, 100), scrolls=True, content=(100, 400), accepts=lambda payload: True)
+    for kind in ("click", "drag_start", "hold", "drop", "dwell"):
+        card.on(kind, desk.hear)
+    ask = desk.add("card/ask", (20, 20, 60, 60), modal=True, solidity="solid")
+    crate = desk.add("card/ask/crate", (5, 5, 10, 10))
+    crate.on("drag_start", lambda event: event.carry("salt"))
+    desk.hand.click(ask, at=(0.9, 0.9))
+    desk.hand.drag((70.0, 70.0), (30.0, 75.0))
+    desk.hand.drag(crate, (70.0, 70.0))
+    desk.finger.drag((70.0, 75.0), (70.0, 30.0))
+    desk.hand.wheel(1)
+    assert desk.said() == ["drag_start crate@card"], "its own events bubble, and nothing begins there"
+    assert card.scroll == (0.0, 0.0)
+    ask.modal = False
+    desk.hand.wait(1.0)
+    desk.hand.click(ask, at=(0.9, 0.9))
+    desk.hand.wheel(1)
+    assert desk.said() == ["click card"]
+    assert card.scroll[1] > 0
+
+
+def test_g4_a_burst_of_the_wheel_ends_at_a_modal() -> None:
+    desk = Screens()
+    rows = desk.add("rows", (0, 20, 50, 60), scrolls=True, content=(50, 4000))
+    desk.hand.move((10.0, 50.0))
+    desk.hand.wheel(1)
+    desk.menu.visible = True
+    before = rows.scroll
+    assert desk.hand.wheel(1).reason is Reason.MODAL
+    assert rows.scroll == before
+    desk.menu.visible = False
+    assert desk.hand.wheel(1).owner is rows
+
+
+def test_p6_a_router_that_closes_blurs_comes_up_and_lifts() -> None:
+    desk = Screens()
+    desk.other.on("key_down", desk.hear)
+    desk.other.on("key_up", desk.hear)
+    desk.other.on("blur", desk.hear)
+    desk.seat.focus = desk.other
+    desk.hand.key("F5")
+    desk.hand.pad("left_stick_x", 1.0)
+    desk.hand.move((90.0, 90.0))
+    desk.hand.press()
+    desk.said()
+    desk.seat.focus = desk.other
+    desk.router.close()
+    assert desk.said() == ["key_up other", "blur other"]
+    assert set(desk.router.lifted()) == {"keys/F5", "pad0/left_stick_x", "mouse/primary"}
+    assert not desk.other.focused

@@ -208,7 +208,7 @@ def test_p6_closing_the_router_pays_what_is_owed() -> None:
     desk.hand.press()
     with pytest.raises(SceneError, match="already has a router"):
         Router(desk.scene)
-    assert [event.kind for event in desk.router.close()] == ["cancel", "leave", "leave"]
+    assert [event.kind for event in desk.router.close()] == ["cancel", "leave", "leave", "blur"]
     assert desk.said() == ["enter a", "press a", "cancel a", "leave a"]
     with pytest.raises(SceneError, match="closed"):
         desk.hand.move((6, 6))

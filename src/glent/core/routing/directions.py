@@ -3,7 +3,7 @@
 The idea is that of the W3C draft on CSS Spatial Navigation: look within the innermost container first, then in the one
 around it; rate what lies that way by how far it is, and how far off the line. The rule here:
 
-- Every stop is taken as the box around it on the screen. Between two boxes there is a gap across (x) and a gap down
+- Every stop is taken as the box around it on the screen, to 1/1024 of a pixel, so that rounding decides nothing. Between two boxes there is a gap across (x) and a gap down
   (y), below zero by as much as they overlap in that axis. A stop lies to the *right* of another if its centre is
   further right and the gap across is no smaller than the gap down: within 45° from edge to edge. Of boxes that overlap
   in both axes the one whose centre is further right is to the right, if the centres are no further apart down than
@@ -39,15 +39,19 @@ __all__ = ["Chart", "box_of", "score"]
 ACROSS, CENTRES = 2.0, 0.25
 """What a pixel of gap across the way, and of distance of the centres across the way, weighs beside one along it."""
 
+FINE = 1024.0
+
 _AXIS = {"left": (0, -1), "right": (0, 1), "up": (1, -1), "down": (1, 1)}
 
 
 def box_of(node: Node) -> Box:
-    """The box around a node on the screen, in logical pixels; the index must be up to date."""
+    """The box around a node on the screen, in logical pixels to 1/1024; the index must be up to date."""
     left, top, right, bottom = node._edges or (0.0, 0.0, 0.0, 0.0)
     scene = node._scene
     assert scene is not None
-    return bounds(compose(scene._to_logical, to_scene(node)), (0.0, 0.0, right - left, bottom - top))
+    box = bounds(compose(scene._to_logical, to_scene(node)), (0.0, 0.0, right - left, bottom - top))
+    left, top, right, bottom = (round(side * FINE) / FINE for side in box)
+    return left, top, right, bottom
 
 
 def score(one: Box, other: Box, direction: str) -> float | None:
@@ -103,11 +107,13 @@ class Chart:
         boxes = np.empty((len(self.stops), 4))
         for area in self._areas:
             boxes[area.numbers] = area.boxes
+        np.round(boxes * FINE, out=boxes)
+        boxes /= FINE
         self._boxes = [(boxes[:, 0].copy(), boxes[:, 2].copy()), (boxes[:, 1].copy(), boxes[:, 3].copy())]
         self._middles = [(low + high) / 2.0 for low, high in self._boxes]
-        # By stop, the number of the outermost clipping node that it lies outside of; -1: it is in view.
+        # By stop, the number of the innermost clipping node that it lies outside of; -1: it is in view.
         self._lids = np.full(len(self.stops), -1)
-        for number, (clip, numbers) in reversed(list(enumerate(self._clips))):
+        for number, (clip, numbers) in enumerate(self._clips):
             left, top, right, bottom = box_of(clip)
             held = boxes[numbers]
             outside = (held[:, 0] >= right) | (held[:, 2] <= left) | (held[:, 1] >= bottom) | (held[:, 3] <= top)

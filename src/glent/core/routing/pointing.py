@@ -384,10 +384,12 @@ class Pointing:
             del self.pointers[pointer.name]
 
     def close(self) -> None:
-        """End all presses and all hover."""
+        """End all presses, all hover and all focus."""
         for pointer in list(self.pointers.values()):
+            self.seats.lifts += presses.lifted(pointer)
             self.cancel(pointer, FREE, "", "cancelled")
             self.forget(pointer, self.now)
+        self.seats.close()
         self.gestures.running.clear()
 
     def settle(self) -> None:

@@ -216,6 +216,8 @@ def _end(flow: Flow, pointer: Pointer, held: Press, time: float) -> None:
                 click = Event("click", node, pointer.name, time, pointer.pos, held.button, pointer.buttons, held.count)
                 flow.send(click, path[: index + 1])
             return
+        if node is pointer.seat.view.top:
+            return  # what the topmost modal lies in is behind it (law M1)
 
 
 def _tell_all(

@@ -128,7 +128,10 @@ class Router(Questions):
         return self._timers.add(due, call)
 
     def close(self) -> tuple[Event, ...]:
-        """Let go of the scene: cancel presses, leave what is hovered; the events this sent. The router is done then."""
+        """Let go of the scene: cancel presses, leave what is hovered and focused; the events this sent.
+
+        The router is done then; :meth:`lifted` still tells what the world held.
+        """
         if self._busy:
             raise SceneError("a router cannot be closed from inside a handler")
         self._busy = True

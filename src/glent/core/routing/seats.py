@@ -289,6 +289,16 @@ class Seats:
             seat._stack.removing(node)
         self.strokes.removing(node, self.now)
 
+    def close(self) -> None:
+        """Nothing is focused, held or asked for any more; what the world holds is lifted."""
+        for device in {device for device, _ in self.strokes.held} | self.pads.devices:
+            self.lifts += self.strokes.drop(device, frozenset(), self.now)
+            self.lifts += self.pads.drop(device, frozenset())
+        for seat in self.all.values():
+            seat.stop_asking()
+            self.set_focus(seat, None, False)
+            self.scene._set_viewport(seat.name, None)
+
     def collect(self) -> tuple[str, ...]:
         """The lifts that nobody was told of yet; they are told now."""
         lifts = tuple(dict.fromkeys(self.lifts))

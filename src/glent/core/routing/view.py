@@ -82,7 +82,13 @@ class View:
         self.seated = any(node._terms.seats is not None for node in outstanding)
         self.modals, self.closable = [], []
         if outstanding:
-            shown = [node for node in outstanding if node.is_visible and self.whose(node) != "through"]
+            shown = [
+                node
+                for node in outstanding
+                if (node._terms.modal or node._terms.closed_by != "none")
+                and node.is_visible
+                and self.whose(node) != "through"
+            ]
             shown.sort(key=cmp_to_key(self._before))
             self.modals = [node for node in shown if node._terms.modal]
             self.closable = [node for node in shown if node._terms.closed_by != "none" and self.whose(node) == "own"]
@@ -189,6 +195,16 @@ class View:
             top is None
             or (not self.foreign and node.is_within(top))
             or (not node.is_within(top) and self.is_in_front(node, top))
+        )
+
+    def reaches(self, node: Node) -> bool:
+        """Whether input of the seat may still go to a node, wherever it lies: nothing has come in front of it."""
+        if self.plain:
+            return True
+        return (
+            self.keeps(node)
+            and self.whose(node) == "own"
+            and not any(self.is_behind(node, layer) for layer in self.deaf)
         )
 
     def is_behind(self, node: Node, layer: Node) -> bool:

@@ -36,7 +36,7 @@ def _route(pointing: Pointing, sample: WheelSample, pointer: Pointer | None, sea
         return Verdict(because.SPENT, "wheel", about=pointer.spent_by)
     offers, barrier = pointing.found(seat, sample.x, sample.y, kind)
     buttons = pointer.buttons if pointer is not None else 0
-    holder = pointing.gestures.wheel.holder(sample)
+    holder = pointing.gestures.wheel.holder(sample, seat.view)
     verdict = passing.turn_wheel(pointing.flow, sample, offers if holder is None else [holder], buttons, barrier)
     if verdict._reason is because.TAKEN:
         return verdict

@@ -67,7 +67,7 @@ class Dwelling:
             while node is not None:
                 if node.listens("dwell") and node in pointer.hovered and node.is_enabled:
                     return node if pointer.kind in self._gestures.feel_of(node).dwell_kinds else None
-                node = node._parent
+                node = node._parent if node is not pointer.seat.view.top else None
         return None
 
     def _event(self, dwell: _Dwell, progress: float) -> Event:

@@ -138,7 +138,8 @@ class Gestures:
     def _candidates(
         self, pointer: Pointer, path: list[Node], only: frozenset[str] | None = None
     ) -> Iterator[Recogniser]:
-        """The recognisers on a path, from its target outwards, as far as its nodes carry the gesture on (law R2)."""
+        """The recognisers on a path, from its target outwards, as far as its nodes carry the gesture on (law R2), and
+        as far as the topmost modal (law M1)."""
         for index in range(len(path) - 1, -1, -1):
             node = path[index]
             for name in node._gestures or ():
@@ -162,6 +163,8 @@ class Gestures:
                     one = self._make(node, _CLASSES[name])
                     if one is not None:
                         yield one
+            if node is pointer.seat.view.top:
+                return
 
     def _make(self, node: Node, cls: type[Recogniser]) -> Recogniser | None:
         key = (node, cls)

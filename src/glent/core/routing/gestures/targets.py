@@ -128,6 +128,7 @@ class Targets:
     def _go_to(self, contact: Contact, hits: list[Node]) -> None:
         self.hits = hits
         areas: list[Node] = []
+        top = contact._pointer.seat.view.top
         first: Node | None = None
         for hit in hits:
             node: Node | None = hit
@@ -136,7 +137,7 @@ class Targets:
                     first = node
                 if node._traits.scrolls and node not in areas and node.is_enabled:
                     areas.append(node)
-                node = node._parent
+                node = node._parent if node is not top else None
         self.areas = areas
         if first is None and not self.entered:
             self.found, self.answer = None, ""

@@ -12,6 +12,7 @@ if TYPE_CHECKING:
     from glent.core.routing.gestures.areas import Area
     from glent.core.routing.gestures.gestures import Gestures
     from glent.core.routing.pointer import Pointer
+    from glent.core.routing.view import View
     from glent.core.scene.node import Node
 
 __all__ = ["Wheel"]
@@ -41,13 +42,13 @@ class Wheel:
         self._gestures = gestures
         self._bursts: dict[str, _Burst] = {}
 
-    def holder(self, sample: WheelSample) -> Node | None:
-        """The area that a burst under way stays with, if this sample belongs to one."""
+    def holder(self, sample: WheelSample, view: View) -> Node | None:
+        """The area that a burst under way stays with, if this sample belongs to one and no modal has come between."""
         burst = self._bursts.get(sample.pointer)
         if burst is None:
             return None
         for area in burst.areas:
-            if area is not None and area.node.is_visible and area.node.is_enabled:
+            if area is not None and area.node.is_visible and area.node.is_enabled and view.reaches(area.node):
                 feel = self._gestures.feel_of(area.node)
                 if sample.time - burst.time <= feel.wheel_gap:
                     return area.node
@@ -56,9 +57,10 @@ class Wheel:
 
     def scroll(self, sample: WheelSample, offers: list[Node], pointer: Pointer) -> Node | None:
         """Scroll what lies at these offers, or what the burst stays with; who had it, or None if nobody scrolls."""
-        holder = self.holder(sample)
+        view = pointer.seat.view
+        holder = self.holder(sample, view)
         burst = self._bursts.get(sample.pointer)
-        areas = [] if holder is not None else self._areas_at(offers)
+        areas = [] if holder is not None else self._areas_at(offers, view.top)
         if burst is None:
             if not areas:
                 return None
@@ -88,13 +90,15 @@ class Wheel:
         used = area.by(length if axis == 0 else 0.0, length if axis == 1 else 0.0, "wheel", pointer)
         return used != (0.0, 0.0)
 
-    def _areas_at(self, offers: list[Node]) -> list[Area]:
-        """The areas on the paths of these offers, front to back, inner to outer."""
+    def _areas_at(self, offers: list[Node], top: Node | None) -> list[Area]:
+        """The areas on the paths of these offers, front to back, inner to outer, as far as the topmost modal (M1)."""
         found: dict[Node, Area] = {}
         for offer in offers:
             for node in reversed(offer.line()):
                 if _scrolls(node) and node not in found and node.is_enabled:
                     found[node] = self._gestures.areas.of(node)
+                if node is top:
+                    break
         return list(found.values())
 
     def _first(self, areas: list[Area], axis: int, amount: float, sample: WheelSample, pointer: Pointer) -> Area | None:
