@@ -354,3 +354,17 @@ def test_t1_the_outermost_word_on_seats_decides_and_blocked_layers_rule_no_curso
     desk.scene.layer("look", order=5, seats=["two"], others="blocked", cursor="locked", claims=["keys"])
     assert (desk.router.seat().cursor, desk.router.seat("two").cursor) == ("shown", "locked")
     assert desk.router.seat().claims == {"keys"}, "what blocks a seat keeps its claims from it"
+
+
+def test_t2_a_finger_that_comes_again_elsewhere_is_the_other_seats() -> None:
+    desk = Two()
+    desk.two.devices = ["pad1"]
+    desk.said()
+    for layer in (desk.theirs, desk.mine, desk.theirs):
+        desk.finger.click(layer.children[0])
+    seats = [said.split()[0] for said in desk.said() if "click" in said]
+    assert seats == ["two", "main", "two"]
+    verdicts = [
+        desk.router.feed(PointerSample(9.0, "release", x, 50.0, "ghost", "touch", 0)).seat for x in (80.0, 20.0)
+    ]
+    assert verdicts == ["two", "main"], "a stray sample has a seat as well"

@@ -25,6 +25,7 @@ class LogRow:
     """One event, or a sample that sent none (``event`` is then None).
 
     :ivar time: of the sample. :ivar event_time: of the event, which is earlier if a timer sent it.
+    :ivar seat: whose event it is, or whose sample, if that sent none.
     :ivar data: the event's data: numbers, words and paths of nodes; of anything else only what type it is.
     """
 
@@ -37,6 +38,7 @@ class LogRow:
     gesture: str | None
     why: str
     lifts: tuple[str, ...]
+    seat: str
     event: str | None
     event_time: float | None
     node: str | None
@@ -65,9 +67,9 @@ def log_rows(steps: Iterable[Step]) -> Iterator[LogRow]:
                 taker = event.taker.path if event.taker is not None else None
                 data = {key: _plain(value) for key, value in event.data.items()}
                 said = (event.kind, event.time, event.node.path, event.pointer, event.count, data, taker)
-                yield LogRow(*head, verdict.lifts, *said)
+                yield LogRow(*head, verdict.lifts, event.seat, *said)
             if not verdict.events:
-                yield LogRow(*head, verdict.lifts, None, None, None, None, 0, {}, None)
+                yield LogRow(*head, verdict.lifts, verdict.seat, None, None, None, None, 0, {}, None)
 
 
 class EventLog:
@@ -82,7 +84,7 @@ class EventLog:
 
     def lines(self) -> list[str]:
         """The file's lines: a header, then a row each."""
-        header = {"glent": "log", "version": 2, "scene": self.scene, "rows": len(self.rows)}
+        header = {"glent": "log", "version": 3, "scene": self.scene, "rows": len(self.rows)}
         return [_line(header), *(_line(asdict(row)) for row in self.rows)]
 
     def write(self, path: str | Path) -> None:
@@ -159,7 +161,7 @@ def _write_parquet(log: EventLog, path: Path) -> None:
     columns = [
         arrow.field(one.name, types.get(str(one.type).partition(" ")[0], arrow.string())) for one in fields(LogRow)
     ]
-    schema = arrow.schema(columns, {"glent": "log", "version": "2", "scene": log.scene or ""})
+    schema = arrow.schema(columns, {"glent": "log", "version": "3", "scene": log.scene or ""})
     parquet.write_table(arrow.Table.from_pylist(log.table(), schema), path)
 
 

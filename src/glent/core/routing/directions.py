@@ -3,11 +3,11 @@
 The idea is that of the W3C draft on CSS Spatial Navigation: look within the innermost container first, then in the one
 around it; rate what lies that way by how far it is, and how far off the line. The rule here:
 
-- Every stop is taken as the box around it on the screen, to 1/1024 of a pixel, so that rounding decides nothing. Between two boxes there is a gap across (x) and a gap down
-  (y), below zero by as much as they overlap in that axis. A stop lies to the *right* of another if its centre is
-  further right and the gap across is no smaller than the gap down: within 45° from edge to edge. Of boxes that overlap
-  in both axes the one whose centre is further right is to the right, if the centres are no further apart down than
-  across.
+- Every stop is taken as the box around it on the screen, to 1/1024 of a pixel, so that rounding decides nothing.
+  Between two boxes there is a gap across (x) and a gap down (y), below zero by as much as they overlap in that axis.
+  A stop lies to the *right* of another if its centre is further right and the gap across is no smaller than the gap
+  down: within 45° from edge to edge. Of boxes that overlap in both axes the one whose centre is further right is to
+  the right, if the centres are no further apart down than across.
 - That is the same seen from the other side, so a step right can always be followed by one to the left; and of two
   stops with different centres each lies in some direction of the other.
 - Among those that lie that way the least *score* wins: gap along + 2 × gap across the way + ¼ × distance of the

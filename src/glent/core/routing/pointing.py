@@ -69,9 +69,11 @@ class Pointing:
     def route(self, sample: PointerSample) -> Verdict:
         """Route a pointer's sample; the scene is settled."""
         what, time = sample.action, sample.time
+        pointer = self.pointers.get(sample.pointer)
+        if self.seats.many:
+            self.seats.note_acting(pointer, sample)
         if sample.emulated:
             return Verdict(because.EMULATED, what)
-        pointer = self.pointers.get(sample.pointer)
         button = button_of(sample.button)
         bit = bit_of(button)
         if what == "release" and (pointer is None or not pointer.buttons & bit):
@@ -132,17 +134,6 @@ class Pointing:
         if what == "move":
             self._remember_idle(pointer)
         return verdict
-
-    def set_seat(self, pointer: Pointer, seat: Seat) -> None:
-        """A pointer is another seat's now: it leaves what it hovered as the old one's (law T2)."""
-        hover.set_hover(self.flow, pointer, {}, self.now)
-        pointer.seat = seat
-        if seat is self.seats.main:
-            self.flow.seats.pop(pointer.name, None)
-        else:
-            self.flow.seats[pointer.name] = seat.name
-        pointer.offers, pointer.barrier, pointer.picked = [], None, -1
-        pointer.hovered_for = pointer.last_click = None
 
     def seat_at(self, sample: WheelSample) -> Seat:
         """Whose wheel turned where it did."""
@@ -382,6 +373,7 @@ class Pointing:
             made._end("the pointer has gone")
         if self.pointers.get(pointer.name) is pointer:
             del self.pointers[pointer.name]
+            self.seats.forget(pointer)
 
     def close(self) -> None:
         """End all presses, all hover and all focus."""

@@ -6,8 +6,16 @@ from collections.abc import Iterable
 from typing import TYPE_CHECKING
 
 from glent.core.errors import SceneError, SeatError, SettleError
-from glent.core.input.samples import ComposeSample, KeySample, PadSample, Sample, TextSample, WindowSample
-from glent.core.routing import presses
+from glent.core.input.samples import (
+    ComposeSample,
+    KeySample,
+    PadSample,
+    PointerSample,
+    Sample,
+    TextSample,
+    WindowSample,
+)
+from glent.core.routing import hover, presses
 from glent.core.routing import reasons as because
 from glent.core.routing.closing import back
 from glent.core.routing.event import Event
@@ -22,6 +30,7 @@ from glent.core.routing.strokes import Strokes
 from glent.core.routing.takeback import take_back
 from glent.core.routing.text import route_compose, route_text
 from glent.core.routing.verdict import Verdict
+from glent.core.routing.viewport import checked_viewport
 from glent.core.routing.windowing import route_window
 
 if TYPE_CHECKING:
@@ -99,7 +108,7 @@ class Seats:
                 f" {old.viewport}; it cannot be added again with {', '.join(devices) or 'none'} and {viewport}"
             )
         wanted = self._checked_devices(name, devices)
-        checked = _checked_viewport(name, viewport)
+        checked = checked_viewport(name, viewport)
         seat = Seat(self, name, bindings)
         self.all[name] = seat
         self.many = True
@@ -166,7 +175,7 @@ class Seats:
 
     def set_viewport(self, seat: Seat, viewport: Viewport | None) -> None:
         """Give a seat another part of the window."""
-        self._show_in(seat, _checked_viewport(seat.name, viewport))
+        self._show_in(seat, checked_viewport(seat.name, viewport))
         self._look_again()
 
     def _show_in(self, seat: Seat, viewport: Viewport | None) -> None:
@@ -204,8 +213,29 @@ class Seats:
         if seat is None:
             seat = self.at(*pointer.pos) if pointer.hold is FREE else pointer.seat
         if seat is not pointer.seat:
-            self.pointing.set_seat(pointer, seat)
+            pointing = self.pointing
+            hover.set_hover(self.flow, pointer, {}, pointing.now)
+            pointer.seat = seat
+            if seat is self.main:
+                self.flow.seats.pop(pointer.name, None)
+            else:
+                self.flow.seats[pointer.name] = seat.name
+            pointer.offers, pointer.barrier, pointer.picked = [], None, -1
+            pointer.hovered_for = pointer.last_click = None
         self.acting = seat
+
+    def note_acting(self, pointer: Pointer | None, sample: PointerSample) -> None:
+        """Whose sample this is, whatever becomes of it."""
+        if pointer is not None:
+            self.acting = pointer.seat
+        else:
+            self.acting = self.owners.get(sample.pointer) or self.at(sample.x, sample.y)
+
+    def forget(self, pointer: Pointer) -> None:
+        """A pointer is gone; one of that name that comes again may be another seat's."""
+        owner = self.owners.get(pointer.name)
+        if owner is None or owner is self.main:
+            self.flow.seats.pop(pointer.name, None)
 
     def _pointers_of(self, seat: Seat) -> list[Pointer]:
         return [pointer for pointer in self.pointing.pointers.values() if pointer.seat is seat]
@@ -391,24 +421,3 @@ class Seats:
         """Close the topmost thing that can be closed."""
         self.refresh()
         return back(self, seat, self.now)[0]
-
-
-def _checked_viewport(name: str, value: object) -> Viewport | None:
-    """A part of the window.
-
-    :raises SeatError: it has no size, or reaches beyond the window.
-    """
-    if value is None:
-        return None
-    expected = "None, or left, top, width and height in fractions of the window, such as (0.5, 0, 0.5, 1)"
-    if not isinstance(value, tuple | list) or len(value) != 4:
-        raise SeatError(f"seat {name}: viewport is {value!r}, expected {expected}")
-    for number in value:
-        if isinstance(number, bool) or not isinstance(number, int | float) or not 0.0 <= number <= 1.0:
-            raise SeatError(f"seat {name}: viewport is {value!r}, expected {expected}")
-    left, top, width, height = map(float, value)
-    if width <= 0.0 or height <= 0.0:
-        raise SeatError(f"seat {name}: viewport is {value!r}, which has no size; expected {expected}")
-    if left + width > 1.0 + 1e-9 or top + height > 1.0 + 1e-9:
-        raise SeatError(f"seat {name}: viewport is {value!r}, which reaches beyond the window; expected {expected}")
-    return left, top, width, height
