@@ -102,4 +102,7 @@ def _measured(scene: Scene, router: Router, start: str, keys: tuple[str, ...], s
 
 ROWS: list[tuple[str, Callable[[], float], str, float, float]] = [
     ("move the focus by an arrow key among 1,000 stops", step, "hit tests", 100, 50),
+    ("the same, with a marker that is moved there", step_with_a_marker, "hit tests", 200, 100),
+    ("the same down a list of 1,000 rows that scrolls along", step_in_a_list, "hit tests", 500, 200),
+    ("the same where one of the stops has moved", step_after_a_change, "hit tests", 4_000, 1_000),
 ]
