@@ -28,8 +28,13 @@ def land(pointing: Pointing, pointer: Pointer, button: Button, time: float) -> V
         seats.settle()
     seat = pointer.seat
     view = seat.view
-    key = (seat, pointer.kind)
-    past, pointing.past[key] = pointing.past.get(key), (time, pointer.pos, button, seat._opened)
+    kind, opened = pointer.kind, seat._opened
+    past = seat.past.get(kind) if opened else None
+    seat.past[kind] = (time, pointer.pos, button, opened)
+    if view.plain and not view.closable:
+        verdict = presses.press(pointing, pointer, button, time)
+        seats.pressed(pointer)
+        return verdict
     if view.closable:
         closed, where, used = dismiss(seats, pointer, *pointer.pos, time)
         if used and closed is not None:
@@ -38,12 +43,12 @@ def land(pointing: Pointing, pointer: Pointer, button: Button, time: float) -> V
         if closed is not None:
             pointing.pick_again(pointer)
     top, offers = view.top, pointer.offers
-    if top is not None and past is not None and past[3] != seat._opened and offers and offers[0].is_within(top):
+    if top is not None and past is not None and past[3] != opened and offers and offers[0].is_within(top):
         then, (x, y), before, _ = past
         feel = pointing.feel
         near = max(abs(pointer.pos[0] - x), abs(pointer.pos[1] - y)) <= feel.click_wander
         if before == button and near and time - then <= feel.click_gap:
-            pointing.past[key] = (time, pointer.pos, button, past[3])  # and a third press counts on from there
+            seat.past[kind] = (time, pointer.pos, button, past[3])  # and a third press counts on from there
             return _spent(pointer, button, Verdict(because.COUNTED, "press", about=top))
     barrier = pointer.barrier
     if barrier is not None and not offers and seats.kept.keep(barrier, pointer, button):

@@ -23,7 +23,6 @@ if TYPE_CHECKING:
     from glent.core.input.samples import WheelSample
     from glent.core.routing.flow import Flow
     from glent.core.routing.gestures.contact import Contact
-    from glent.core.routing.landing import Past
     from glent.core.routing.seat import Seat
     from glent.core.routing.seats import Seats
     from glent.core.routing.timers import Timers
@@ -46,7 +45,7 @@ class Pointing:
     :ivar seen: the scene's version that hover was last settled for.
     """
 
-    __slots__ = ("feel", "flow", "gestures", "now", "past", "pointers", "scene", "seats", "seen")
+    __slots__ = ("feel", "flow", "gestures", "many", "now", "pointers", "scene", "seats", "seen")
 
     seats: Seats
 
@@ -57,8 +56,8 @@ class Pointing:
         self.pointers: dict[str, Pointer] = {}
         self.now = -LATEST
         self.seen = -1
-        self.past: dict[tuple[Seat, str], Past] = {}
-        """By seat and kind of pointer, the press before (law G1)."""
+        self.many = False
+        """Whether there is more than one seat, so that a shared pointer may change hands."""
         # Loaded with the first router rather than with the package: it is more than half of what there is to load.
         from glent.core.routing.gestures.gestures import Gestures
         from glent.core.routing.seats import Seats
@@ -70,7 +69,8 @@ class Pointing:
         """Route a pointer's sample; the scene is settled."""
         what, time = sample.action, sample.time
         pointer = self.pointers.get(sample.pointer)
-        if self.seats.many:
+        many = self.many
+        if many:
             self.seats.note_acting(pointer, sample)
         if sample.emulated:
             return Verdict(because.EMULATED, what)
@@ -96,7 +96,7 @@ class Pointing:
             step = NO_STEP  # as most presses and releases are: where the last move was
         else:
             step = self._take_step(pointer, sample)
-        if self.seats.many:
+        if many:
             self.seats.hand_to(pointer)
         if pointer.seat.last_kind != pointer.kind:
             note_use(self, pointer, sample)
@@ -318,7 +318,7 @@ class Pointing:
         hold, held = pointer.hold, pointer.press
         if self.seen != self.scene.version or pointer.away or pointer.seat.last_kind != pointer.kind:
             return
-        if self.seats.many and pointer.name not in self.seats.owners:
+        if self.many and pointer.name not in self.seats.owners:
             return  # it may come to another seat
         if hold is FREE:
             if not _anyone_listens(pointer.hovered):

@@ -345,7 +345,7 @@ class Router(Questions):
             pointing.now = float(time)
         if isinstance(item, PointerSample):
             verdict = pointing.route(item)
-            if self._seats.many:
+            if pointing.many:
                 verdict._seat = self._seats.acting.name
         elif isinstance(item, WheelSample):
             verdict = route_wheel(pointing, item)

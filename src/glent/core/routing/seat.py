@@ -13,6 +13,7 @@ from glent.core.routing.stops import can_focus
 from glent.core.routing.view import View
 
 if TYPE_CHECKING:
+    from glent.core.routing.landing import Past
     from glent.core.routing.seats import Seats
     from glent.core.scene.fit import Viewport
     from glent.core.scene.node import Node
@@ -70,6 +71,7 @@ class Seat:
         "_viewport",
         "last_kind",
         "name",
+        "past",
         "view",
     )
 
@@ -90,6 +92,8 @@ class Seat:
         self._opened = 0
         """Counts the modals that have opened."""
         self.last_kind = ""
+        self.past: dict[str, Past] = {}
+        """By kind of pointer, the press before (law G1)."""
 
     def use(self, kind: str) -> None:
         """The player has used this kind of device on purpose (law T4)."""

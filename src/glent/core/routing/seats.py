@@ -61,7 +61,6 @@ class Seats:
         "kept",
         "lifts",
         "main",
-        "many",
         "navigation",
         "owners",
         "pads",
@@ -86,8 +85,6 @@ class Seats:
         self.all: dict[str, Seat] = {MAIN: self.main}
         self.acting = self.main
         """Whose pointer's sample is being routed, as long as there are many."""
-        self.many = False
-        """Whether there is more than one, so that a shared pointer may change hands."""
         self.seen = -1
 
     @property
@@ -111,7 +108,7 @@ class Seats:
         checked = checked_viewport(name, viewport)
         seat = Seat(self, name, bindings)
         self.all[name] = seat
-        self.many = True
+        self.pointing.many = True
         self._hand_over(seat, wanted)
         if checked is not None:
             self._show_in(seat, checked)
@@ -128,7 +125,7 @@ class Seats:
         self.set_focus(seat, None, False)
         self.strokes.forget(seat)
         del self.all[seat.name]
-        self.many = len(self.all) > 1
+        self.pointing.many = len(self.all) > 1
         self.scene._set_viewport(seat.name, None)
         self._look_again()
 
@@ -193,7 +190,7 @@ class Seats:
 
     def at(self, x: float, y: float) -> Seat:
         """The seat in whose viewport a point of the window is; the main seat where there is none."""
-        if self.many:
+        if self.pointing.many:
             for seat in reversed(self.all.values()):
                 if seat._viewport is not None and self.is_inside(seat, x, y):
                     return seat
@@ -373,6 +370,9 @@ class Seats:
         focus = seat._focus
         press = pointer.press
         if pointer.hold is UI and press is not None and pointer.grab is None:
+            if press.target is focus.node:
+                focus.ring = False
+                return
             for node in reversed(press.path):
                 if is_stop(node):
                     if focus.node is node:
