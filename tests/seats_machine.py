@@ -355,3 +355,101 @@ class SeatsMachine(RuleBasedStateMachine):
                 stuck = not closable and not plain.stops(self.scene, seat.name)
                 assert not stuck or found.problems
                 assert [stop.node for stop in found.stops] == plain.stops(self.scene, seat.name)
+
+
+ACTS = (
+    "raise",
+    "remove",
+    "hide",
+    "show",
+    "focus",
+    "navigate",
+    "back",
+    "disable",
+    "feed",
+    "modal",
+    "take",
+    "blur",
+    "grab",
+)
+KINDS = (*HEARD, "back", "text", "compose")
+
+
+class WildSeatsMachine(SeatsMachine):
+    """Handlers that fail, feed, close, open, move the focus and undo each other: all of it holds even so."""
+
+    @initialize(split=st.booleans(), others=st.sampled_from(["through", "blocked"]))
+    def begin(self, split: bool, others: str) -> None:
+        self.promised: list = []
+        super().begin(split, others)
+
+    def feed(self, sample, name: str = "", down: bool | None = None, repeat: bool = False):
+        verdict = super().feed(sample, name, down, repeat)
+        for promise, (code, goes_down) in self.promised:
+            assert promise.sealed
+            self.world.lift(promise.lifts)
+            self.world.take(f"keys/{code}", goes_down, promise.world)
+        self.promised.clear()
+        return verdict
+
+    @rule(which=index, other=index, kind=st.sampled_from(KINDS), act=st.sampled_from(ACTS), often=st.integers(1, 3))
+    def interfere(self, which: int, other: int, kind: str, act: str, often: int) -> None:
+        nodes = list(self.scene.walk())
+        left = [often]
+
+        def handler(event: Event) -> None:
+            if left[0] > 0:
+                left[0] -= 1
+                self.act(act, event, other)
+
+        nodes[which % len(nodes)].on(kind, handler)
+
+    def act(self, act: str, event: Event, other: int) -> None:
+        nodes = list(self.scene.walk())
+        node = nodes[other % len(nodes)]
+        seat = next((one for one in self.router.seats if one.name == event.seat), self.router.seat())
+        if act == "raise":
+            raise ValueError("on purpose")
+        if act == "remove" and node.parent is not None:
+            node.remove()
+        elif act == "hide":
+            node.visible = False
+        elif act == "show":
+            self.parts[other % len(self.parts)].visible = True
+        elif act == "focus":
+            there = plain.stops(self.scene, seat.name)
+            seat.focus = there[other % len(there)] if there else None
+        elif act == "blur":
+            seat.focus = None
+        elif act == "navigate":
+            seat.navigate(("left", "down", "next", "previous")[other % 4])
+        elif act == "back":
+            seat.back()
+        elif act == "disable":
+            node.enabled = not node.enabled
+        elif act == "modal":
+            node.modal = not node.modal
+        elif act == "take":
+            event.take()
+        elif act == "grab" and event.pointer in self.where:
+            event.grab()
+        elif act == "feed":
+            code = ("KeyJ", "Escape", "Enter")[other % 3]
+            goes_down = f"keys/{code}" not in self.physical
+            (self.physical.add if goes_down else self.physical.discard)(f"keys/{code}")
+            sample = KeySample(self.router.now, "down" if goes_down else "up", code)
+            self.promised.append((self.router.feed(sample), (code, goes_down)))
+
+    @invariant()
+    def all_is_well(self) -> None:
+        if not hasattr(self, "router"):
+            return
+        self.router.settle()
+        for promise, (code, goes_down) in self.promised:  # of handlers that this settle ran
+            self.world.lift(promise.lifts)
+            self.world.take(f"keys/{code}", goes_down, promise.world)
+        self.promised.clear()
+        failed = [error for error, _ in self.errors if isinstance(error, AssertionError)]
+        assert not failed, failed
+        self.errors.clear()
+        super().all_is_well()

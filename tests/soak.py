@@ -20,9 +20,10 @@ from hypothesis.stateful import run_state_machine_as_test
 sys.path.insert(0, str(Path(__file__).parent))
 
 from machine import RouterMachine, WildMachine
-from seats_machine import SeatsMachine
+from seats_machine import SeatsMachine, WildSeatsMachine
 
 RUNS, STEPS = 50, 60
+MACHINES = (RouterMachine, WildMachine, SeatsMachine, WildSeatsMachine)
 
 
 def work(number: int, first_seed: int, until: float, shrink: bool) -> tuple[int, str]:
@@ -38,7 +39,7 @@ def work(number: int, first_seed: int, until: float, shrink: bool) -> tuple[int,
     )
     rounds = 0
     while time.monotonic() < until:
-        machine = (RouterMachine, WildMachine, SeatsMachine)[rounds % 3]
+        machine = MACHINES[rounds % len(MACHINES)]
         seeded = seed(first_seed + number * 1_000_000 + rounds)(type(machine.__name__, (machine,), {}))
         try:
             run_state_machine_as_test(seeded, settings=chosen)

@@ -449,3 +449,17 @@ def test_p6_a_router_that_closes_blurs_comes_up_and_lifts() -> None:
     assert desk.said() == ["key_up other", "blur other"]
     assert set(desk.router.lifted()) == {"keys/F5", "pad0/left_stick_x", "mouse/primary"}
     assert not desk.other.focused
+
+
+@pytest.mark.parametrize("how", ["hidden", "removed"])
+def test_m3_what_was_focused_nowhere_is_nowhere_again(how: str) -> None:
+    desk = Screens()
+    desk.menu.visible = True
+    desk.router.settle()
+    assert desk.seat.focus is desk.resume
+    if how == "hidden":
+        desk.menu.visible = False
+    else:
+        desk.menu.remove()
+    desk.router.settle()
+    assert desk.seat.focus is None

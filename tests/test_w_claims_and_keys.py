@@ -236,7 +236,7 @@ ORDER: list[tuple[tuple[Callable[[Helm], None], ...], str, Reason]] = [
     ((nothing,), "ArrowDown", Reason.KEY),
     ((nothing,), "Enter", Reason.KEY),
     ((nothing,), "Tab", Reason.NAVIGATED),
-    ((modal,), "Tab", Reason.NO_WAY),
+    ((modal,), "Tab", Reason.NOTHING),
     ((modal,), "Escape", Reason.KEPT_OPEN),
 ]
 

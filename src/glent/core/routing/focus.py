@@ -66,6 +66,8 @@ class Focus:
         old = self.node
         if old is node:
             self.ring = ring if node is not None else False
+            if node is None:
+                self._mark.node = None  # also where it was about to move on
             return True
         if self._depth >= NESTED:
             self._flow.report(

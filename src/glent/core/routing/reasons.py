@@ -42,6 +42,7 @@ class Reason(Enum):
     MOVED_ON = "the focus is no longer on {about}, which the {what} pressed, so nothing is activated"
     NAVIGATED = "the {what} moves the focus to {owner}"
     NO_WAY = "the {what} finds nothing to focus that way, so the focus stays on {about}"
+    NOTHING = "the {what} finds nothing that could have the focus"
     SHORTCUT = "the {what} is a shortcut that {owner} listens for"
     CLOSED = "the {what} closes {about}, and does nothing else"
     KEPT_OPEN = "the {what} is for back, and {about}, which is modal, cannot be closed by it"
@@ -95,6 +96,7 @@ ACTIVATED = Reason.ACTIVATED
 MOVED_ON = Reason.MOVED_ON
 NAVIGATED = Reason.NAVIGATED
 NO_WAY = Reason.NO_WAY
+NOTHING = Reason.NOTHING
 SHORTCUT = Reason.SHORTCUT
 CLOSED = Reason.CLOSED
 KEPT_OPEN = Reason.KEPT_OPEN

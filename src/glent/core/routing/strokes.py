@@ -77,6 +77,10 @@ def makes_text(code: str, key: str | None, modifiers: tuple[str, ...]) -> bool:
     return code in TEXT_CODES or code in EDIT_CODES
 
 
+def _no_way(focus: Node | None, what: str) -> Verdict:
+    return Verdict(because.NOTHING, what) if focus is None else Verdict(because.NO_WAY, what, about=focus)
+
+
 class Strokes:
     """Routes strokes, and keeps what is held by whom until it is up."""
 
@@ -195,8 +199,7 @@ class Strokes:
         if stroke.channel == "pad":
             seats.navigation.repeat(held, way)
         if node is None or node is before:
-            about = before if before is not None else "nowhere"
-            return Verdict(because.NO_WAY, stroke.what, about=about)
+            return _no_way(before, stroke.what)
         return Verdict(because.NAVIGATED, stroke.what, owner=node)
 
     def _rest(self, seat: Seat, stroke: Stroke, held: Held) -> Verdict:
@@ -250,7 +253,7 @@ class Strokes:
             node = self._seats.navigate(held.seat, NAVIGATE[held.action], time)
             if node is not None and node is not before:
                 return Verdict(because.NAVIGATED, what, owner=node)
-            return Verdict(because.NO_WAY, what, about=before if before is not None else "nowhere")
+            return _no_way(before, what)
         if held.who is PRESSING:
             return Verdict(because.KEY_HELD, what, owner=held.owner)
         return Verdict(because.USED, what)
