@@ -206,12 +206,12 @@ def font(size: int) -> pygame.font.Font:
     return fonts[size]
 
 
-def paint_status(surface: pygame.Surface, world: bool, text: str) -> None:
-    """The last verdict, along the lower edge."""
+def paint_status(surface: pygame.Surface, world: bool, text: str, mark: str = "") -> None:
+    """The last verdict, along the lower edge; or something else, with a mark of its own."""
     width, height = surface.get_size()
     bar = pygame.Rect(0, height - BAR, width, BAR)
     surface.fill((24, 58, 44) if world else (58, 46, 30), bar)
-    mark = "WORLD" if world else "NOT THE WORLD"
+    mark = mark or ("WORLD" if world else "NOT THE WORLD")
     words = font(17)
     first = words.render(mark, True, (180, 226, 200) if world else (240, 206, 150))
     surface.blit(first, first.get_rect(midleft=(10, bar.centery)))

@@ -125,7 +125,7 @@ class Window:
         if isinstance(behind, Quay):
             paint_gauges(self.surface, scene, behind)
         world, why = (self.status.world, self.status.why) if self.status is not None else (False, "nothing came in yet")
-        paint_status(self.surface, world, self.said or why)
+        paint_status(self.surface, world, self.said or why, "SCENE FILE" if self.said else "")
         pygame.display.flip()
 
 

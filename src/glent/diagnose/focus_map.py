@@ -45,7 +45,7 @@ class FocusMap:
 
     :ivar scope: the node asked about, or None for all a seat has now.
     :ivar modal: the modal that has the input, if one is open.
-    :ivar closable: whether back leaves that modal, or a node in it listens for a click: one can get out (law M4).
+    :ivar closable: whether back leaves that modal, something in it can be activated, or it is another seat's (law M4).
     """
 
     scope: Node | None
@@ -96,7 +96,8 @@ def focus_map(scene: Scene, scope: Node | None = None, seat: str = "main") -> Fo
     )
     top = view.top
     closable = top is not None and (
-        any(view.keeps(node) for node in view.closable)
+        view.foreign  # to close it is another player's business
+        or any(view.keeps(node) for node in view.closable)
         or any(node.is_control or node.listens("click") or node.listens("activate") for node in inside)
     )
     return FocusMap(scope, top, closable, stops)

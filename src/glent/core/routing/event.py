@@ -24,9 +24,10 @@ class Event:
     :ivar kind: what happened, one of ``glent.KINDS``.
     :ivar node: the target: the node it happened to.
     :ivar here: the node whose handler is running; the target before and after.
-    :ivar pointer: which pointer did it. :ivar seat: whose pointer that is.
+    :ivar pointer: which pointer did it, or which device (``keys``, ``pad0``); empty for focus, blur and back.
+    :ivar seat: whose that is.
     :ivar time: seconds, as its sample told.
-    :ivar pos: where, in window pixels.
+    :ivar pos: where, in window pixels; of an activate and its click the node's middle, of keys and text (0, 0).
     :ivar count: of a press, release or click: the how-manieth in quick succession (2: a double click).
     :ivar button: of a press, release or click: the button; None for others. :ivar buttons: all that are down, as bits.
     :ivar data: more, by kind; the guide has the whole list. ``first`` for an enter (the first pointer in), ``last`` for
