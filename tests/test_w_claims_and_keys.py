@@ -461,3 +461,50 @@ def test_r5_r6_handlers_of_keys_may_fail_and_feed() -> None:
     assert promised[0].world
     assert desk.hand.verdicts[-1].inner == (promised[0],)
     assert desk.seat.held == {"keys/KeyX"}
+
+
+ORDERLY = """
+from glent import *
+from glent.testing import Hand
+scene = Scene(size=(100, 100))
+for number in range(3):
+    scene.layer(f"hud{number}", claims=["text", "keys", "pad", "pointer"], visible=False)
+router = Router(scene)
+for name in ("two", "three"):
+    router.add_seat(name, devices=[f"pad{number}{name}" for number in range(3)] + [f"pad{len(name)}"])
+hand = Hand(router)
+for code in ("KeyW", "KeyA", "F5"):
+    hand.key(code)
+for pad in range(6):
+    for control in ("left_stick_x", "front_bottom_left", "right_stick_y"):
+        hand.pad(control, 0.9, pad)
+hand.press()
+for layer in scene.layers:
+    layer.visible = True
+router.settle()
+print(router.lifted())
+scene["hud0"].remove()
+for number in range(3):
+    hand.key(f"Key{number}")
+router.close()
+print(router.lifted(), [repr(verdict) for verdict in hand.verdicts])
+"""
+
+
+def test_r7_lifts_come_in_one_order_in_every_process() -> None:
+    import os
+    import subprocess
+    import sys
+
+    said = {
+        subprocess.run(
+            [sys.executable, "-c", ORDERLY],
+            env={**os.environ, "PYTHONHASHSEED": str(number)},
+            capture_output=True,
+            text=True,
+            check=True,
+        ).stdout
+        for number in range(4)
+    }
+    assert len(said) == 1
+    assert "keys/KeyW" in said.pop()

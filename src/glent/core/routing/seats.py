@@ -32,6 +32,7 @@ from glent.core.routing.text import route_compose, route_text
 from glent.core.routing.verdict import Verdict
 from glent.core.routing.viewport import checked_viewport
 from glent.core.routing.windowing import route_window
+from glent.core.scene.layer import CHANNELS
 
 if TYPE_CHECKING:
     from glent.core.input.bindings import Bindings
@@ -290,7 +291,9 @@ class Seats:
             seat._opened += 1
             self.strokes.end_presses(seat)
             self._spend(seat, f"{new[-1].path}, which is modal, has opened", True)
-        for channel in view.claimed:
+        for channel in CHANNELS:  # in one order, so that a replay is the same byte for byte (law R7)
+            if channel not in view.claimed:
+                continue
             if channel == "pointer":
                 self._spend(seat, f"{view.claimed[channel].path} claims the pointer", False)
             else:
@@ -318,7 +321,7 @@ class Seats:
 
     def close(self) -> None:
         """Nothing is focused, held or asked for any more; what the world holds is lifted."""
-        for device in {device for device, _ in self.strokes.held} | self.pads.devices:
+        for device in sorted({device for device, _ in self.strokes.held} | self.pads.devices):
             self.lifts += self.strokes.drop(device, frozenset(), self.now)
             self.lifts += self.pads.drop(device, frozenset())
         for seat in self.all.values():

@@ -101,8 +101,9 @@ class View:
             whose = self.whose(layer)
             if whose == "through":
                 continue
-            for channel in layer._claims:
-                self.claimed.setdefault(channel, layer)
+            for channel in CHANNELS:
+                if channel in layer._claims:
+                    self.claimed.setdefault(channel, layer)
             if layer._transition is not None:
                 self.deaf.append(layer)
             if whose == "own":
