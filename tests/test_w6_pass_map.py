@@ -1,6 +1,6 @@
 from __future__ import annotations
 
-from hypothesis import HealthCheck, given, settings
+from hypothesis import HealthCheck, Phase, given, settings
 from hypothesis import strategies as st
 
 from glent import Router, Scene
@@ -8,7 +8,7 @@ from glent.diagnose import Zone, pass_map
 from strategies import scenes
 
 
-@settings(max_examples=60, deadline=None, suppress_health_check=list(HealthCheck))
+@settings(max_examples=120, deadline=None, suppress_health_check=list(HealthCheck), phases=[Phase.reuse, Phase.generate])
 @given(
     scenes(most=25), st.lists(st.tuples(st.integers(0, 199), st.integers(0, 127)), min_size=20, max_size=60), st.data()
 )
@@ -18,6 +18,17 @@ def test_w6_the_map_agrees_with_the_question_at_every_pixel_centre(
     nodes = list(scene.walk())
     for number in data.draw(st.lists(st.integers(0, len(nodes) - 1), max_size=4)):
         nodes[number].on("click", print)
+    for number in data.draw(st.lists(st.integers(0, len(nodes) - 1), max_size=3)):
+        term = data.draw(st.sampled_from(["modal", "through", "blocked", "claims", "transition"]))
+        layer = nodes[number].line()[0]
+        if term == "modal":
+            nodes[number].modal = True
+        elif term == "claims":
+            layer.claims = ["pointer"]
+        elif term == "transition":
+            layer.transition = "deaf"
+        else:
+            nodes[number].seats, nodes[number].others = ["two"], term
     router = Router(scene)
     found = pass_map(scene)
     assert found.zones.shape == tuple(round(side) for side in reversed(scene.window))
@@ -28,7 +39,9 @@ def test_w6_the_map_agrees_with_the_question_at_every_pixel_centre(
         assert router.would_reach_world(x, y) == (zone in (Zone.WORLD, Zone.PASSED)), (x, y, zone)
         hits = router.hits(x, y)
         owner = found.owners[row, column]
-        if zone is Zone.WORLD:
+        if zone is Zone.BARRED:
+            assert not any(hit.offered and hit.node.effective == "solid" for hit in hits)
+        elif zone is Zone.WORLD:
             assert not hits
         elif zone is Zone.PASSED:
             assert hits

@@ -211,6 +211,10 @@ class _Painter:
             return (xs >= x + left) & (xs < x + right) & (ys >= y + top) & (ys < y + bottom)
         return (island.shape or BOX).inside(local.xs, local.ys, width, height)
 
+    def _bars(self, node: Node) -> bool:
+        """Whether a node is another seat's and blocks this one, whatever its solidity (law T1)."""
+        return self.view is not None and self.view.whose(node) == "blocked"
+
     def _counts(self, node: Node) -> bool:
         """Whether a node is there at all for the seat, and not behind what bars the way."""
         view = self.view
@@ -287,6 +291,7 @@ class _Painter:
 
     def _node(self, node: Node, solid: bool, block: Block, mask: Mask | None) -> None:
         """Paint one node over a block of pixels, or those of them in a mask."""
+        solid = solid or self._bars(node)
         number = len(self.nodes)
         self.nodes.append(node)
         if solid:
@@ -303,7 +308,10 @@ class _Painter:
             return
         behind = np.maximum(self.solid[block], self.glass[block])
         for other in np.unique(behind):
-            if listens_for_press(node, self.nodes[other]):
+            next_one = self.nodes[other]
+            if next_one is not None and self._bars(next_one):
+                next_one = None  # no offer, but the end of them
+            if listens_for_press(node, next_one):
                 _fill(self.taker[block], _both(mask, behind == other), number)
 
     def finished(self, scene: Scene) -> PassMap:
