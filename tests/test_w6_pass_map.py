@@ -3,12 +3,14 @@ from __future__ import annotations
 from hypothesis import HealthCheck, Phase, given, settings
 from hypothesis import strategies as st
 
-from glent import Router, Scene
+from glent import Place, Router, Scene
 from glent.diagnose import Zone, pass_map
 from strategies import scenes
 
 
-@settings(max_examples=120, deadline=None, suppress_health_check=list(HealthCheck), phases=[Phase.reuse, Phase.generate])
+@settings(
+    max_examples=120, deadline=None, suppress_health_check=list(HealthCheck), phases=[Phase.reuse, Phase.generate]
+)
 @given(
     scenes(most=25), st.lists(st.tuples(st.integers(0, 199), st.integers(0, 127)), min_size=20, max_size=60), st.data()
 )
@@ -51,3 +53,18 @@ def test_w6_the_map_agrees_with_the_question_at_every_pixel_centre(
             assert any(hit.node is node and hit.offered for hit in hits)
             assert (node.effective == "solid") == (zone is not Zone.GLASS)
             assert node.is_enabled == (zone is not Zone.DISABLED)
+
+
+def test_w6_a_clip_cuts_a_turned_node_in_a_turned_one_on_the_map_as_well() -> None:
+    scene = Scene(size=(256, 128))
+    card = scene.layer("l").add("card", place=Place(top="100%", height=101.875, turn=45, scale=-1), solidity="solid")
+    strip = card.add("strip", place=Place(bottom="100% - 40", height=20.875), solidity="glass", clips=True)
+    strip.add("leaf", place=Place(left=27.375, turn=10.4, pivot=(0, 0)), solidity="solid")
+    router = Router(scene)
+    found = pass_map(scene)
+    for row in range(0, 128, 3):
+        for column in range(0, 256, 3):
+            hits = router.hits(column + 0.5, row + 0.5)
+            solid = next((hit.node for hit in hits if hit.node.effective == "solid"), None)
+            owner = found.owners[row, column]
+            assert (found.nodes[owner] if owner >= 0 else None) is solid

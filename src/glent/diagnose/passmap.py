@@ -260,11 +260,12 @@ class _Painter:
         """Paint an entry where rows and columns say nothing: every pixel of the region is asked."""
         x0, y0, x1, y1, node, target = entry
         xs, ys, block = region.xs, region.ys, (region.rows, region.columns)
-        if target.__class__ is Shaped or target.__class__ is Turned:
-            mask = _inside(node, target, xs - target.origin_x, ys - target.origin_y)
-            self._node(node, target.solid, block, _both(region.mask, mask))
-            return
+        # The box also where there is a shape in it: an ancestor that clips may have cut it.
         inside = ((xs >= x0) & (xs < x1)) & ((ys >= y0) & (ys < y1))
+        if target.__class__ is Shaped or target.__class__ is Turned:
+            inside &= _inside(node, target, xs - target.origin_x, ys - target.origin_y)
+            self._node(node, target.solid, block, _both(region.mask, inside))
+            return
         if not isinstance(target, Island):
             self._node(node, target is None, block, _both(region.mask, inside))
         elif inside.any():
