@@ -154,7 +154,8 @@ class SeatsMachine(RuleBasedStateMachine):
         shut = {seat.name: bool(plain.modals(self.scene, seat.name)) for seat in self.router.seats}
         verdict = self.router.feed(sample)
         self.world.lift(verdict.lifts)
-        if shut[verdict.seat] and not isinstance(sample, WindowSample | TickSample):
+        still = shut[verdict.seat] and bool(plain.modals(self.scene, verdict.seat))  # handlers may have closed it
+        if still and not isinstance(sample, WindowSample | TickSample):
             assert not verdict.world, f"the world got {verdict} past a modal"
         if name and down is not None:
             self.world.take(name, down, verdict.world, repeat)

@@ -463,3 +463,13 @@ def test_m3_what_was_focused_nowhere_is_nowhere_again(how: str) -> None:
         desk.menu.remove()
     desk.router.settle()
     assert desk.seat.focus is None
+
+
+def test_m4_a_key_whose_handler_closes_a_modal_does_nothing_else_even_if_it_is_not_taken() -> None:
+    desk = Screens()
+    desk.menu.visible = True
+    desk.menu.on("key_down", lambda event: setattr(desk.menu, "visible", False))
+    verdict = desk.hand.key("Escape")
+    assert (verdict.reason, verdict.world, desk.menu.visible) == (Reason.SHUT, False, False)
+    assert not desk.hand.key("Escape", "up").world
+    assert desk.hand.strike("Escape").world

@@ -25,11 +25,13 @@ class _Open:
 class Stack:
     """What is open. Closing one puts focus back where it was before the lowest one now closed (law M3)."""
 
-    __slots__ = ("_focus", "_open")
+    __slots__ = ("_focus", "_open", "closings")
 
     def __init__(self, focus: Focus) -> None:
         self._focus = focus
         self._open: list[_Open] = []
+        self.closings = 0
+        """Counts the looks at which one had closed."""
 
     def newly_open(self) -> list[Node]:
         """The modals that have opened since the last look, back to front; also those that have become this seat's."""
@@ -50,6 +52,7 @@ class Stack:
                 kept.append(one)
             elif carried is None:
                 carried = one.before
+        self.closings += len(kept) < len(self._open)
         self._open = kept
         before = carried if carried is not None else Bookmark(focus.node if focus.node is not None else focus.place)
         for modal in new:

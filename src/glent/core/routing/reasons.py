@@ -48,6 +48,7 @@ class Reason(Enum):
     KEPT_OPEN = "the {what} is for back, and {about}, which is modal, cannot be closed by it"
     BOUND = "the {what} is the answer to the question for a new binding of seat {about}"
     OPENED = "{about} has opened upon the {what}, which does nothing else"
+    SHUT = "a modal has closed upon the {what}, which does nothing else"
     DISMISSED = "the {what} closes {about}, outside of which it came, and does nothing else"
     MODAL = "{about} is modal, so the {what} goes nowhere else"
     CLAIMED = "{about} claims the {what} for as long as it shows, so the world does not get it"
@@ -102,6 +103,7 @@ CLOSED = Reason.CLOSED
 KEPT_OPEN = Reason.KEPT_OPEN
 BOUND = Reason.BOUND
 OPENED = Reason.OPENED
+SHUT = Reason.SHUT
 DISMISSED = Reason.DISMISSED
 MODAL = Reason.MODAL
 CLAIMED = Reason.CLAIMED

@@ -140,7 +140,7 @@ class Strokes:
             return self._for_node(held, text, because.COMPOSING, what)
         if seat._composed == time and ("Enter" in (stroke.code, stroke.key) or "Escape" in (stroke.code, stroke.key)):
             return Verdict(because.COMPOSED, what)
-        opened = seat._opened
+        opened, closings = seat._opened, seat._stack.closings
         target = focus.node or seats.ear(seat, stroke.channel)
         if target is not None:
             taker = self._tell_down(target, stroke, held, time)
@@ -149,6 +149,8 @@ class Strokes:
             seats.settle()
             if seat._opened != opened:
                 return Verdict(because.OPENED, what, about=view.top or "a modal")
+            if seat._stack.closings != closings:
+                return Verdict(because.SHUT, what)
         if text is not None and focus.node is text and stroke.channel == "keys":
             makes = makes_text(stroke.code, stroke.key, self.modifiers(stroke.device))
             if makes:
