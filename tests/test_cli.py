@@ -129,10 +129,11 @@ def test_replay_and_timeline(tmp_path: Path) -> None:
     )
 
 
-@pytest.mark.parametrize("what", ["scene", "recording"])
+@pytest.mark.parametrize("what", ["scene", "recording", "bindings"])
 def test_schema_is_a_schema(what: str) -> None:
     schema = json.loads(run("schema", what))
     jsonschema.Draft202012Validator.check_schema(schema)
+    assert "Glent" in schema["title"]
 
 
 @pytest.mark.parametrize(

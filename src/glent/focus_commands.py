@@ -95,7 +95,9 @@ def _show(found: FocusMap, out: Path | None) -> None:
     to.print(shown)
     tabs = sum(stop.number is not None for stop in found.stops)
     inside = f"; all paths are below {common.rstrip('/')}" if common else ""
-    to.print(f"{len(found.stops)} stops, {tabs} of them by Tab, the others by arrows within their group{inside}")
+    many = f"{len(found.stops)} stop{'s' * (len(found.stops) != 1)}"
+    rest = ", the others by arrows within their group" if tabs < len(found.stops) else ""
+    to.print(f"{many}, {tabs} of them by Tab{rest}{inside}")
     for problem in found.problems:
         to.print(f"found: {problem}", markup=False)
     to.print(f"the picture is in {out}" if out is not None else "--out FILE.png draws it")

@@ -15,18 +15,18 @@ _DRAFT = "https://json-schema.org/draft/2020-12/schema"
 
 def scene_schema() -> dict[str, Any]:
     """The JSON Schema (draft 2020-12) of a scene file."""
-    return {"$schema": _DRAFT, "title": "Glent scene file", **SceneModel.model_json_schema(mode="validation")}
+    return {"$schema": _DRAFT, **SceneModel.model_json_schema(mode="validation"), "title": "Glent scene file"}
 
 
 def recording_schema() -> dict[str, Any]:
     """The JSON Schema (draft 2020-12) of one line of a recording: the header, or a sample."""
     from glent.formats.recording import LineModel
 
-    return {"$schema": _DRAFT, "title": "A line of a Glent recording", **TypeAdapter(LineModel).json_schema()}
+    return {"$schema": _DRAFT, **TypeAdapter(LineModel).json_schema(), "title": "A line of a Glent recording"}
 
 
 def bindings_schema() -> dict[str, Any]:
     """The JSON Schema (draft 2020-12) of a file of bindings."""
     from glent.formats.bindings_file import BindingsModel
 
-    return {"$schema": _DRAFT, "title": "Glent bindings", **BindingsModel.model_json_schema(mode="validation")}
+    return {"$schema": _DRAFT, **BindingsModel.model_json_schema(mode="validation"), "title": "Glent bindings"}

@@ -99,18 +99,20 @@ class Seats:
         """Add a seat. A refused one leaves no trace."""
         if not isinstance(name, str) or not name:
             raise SeatError(f"a seat cannot be named {name!r}, expected a name")
+        devices = (devices,) if isinstance(devices, str) else tuple(devices)
         old = self.all.get(name)
         if old is not None:
+            wanted = ", ".join(map(str, devices)) or "none"
             raise SeatError(
                 f"seat {name} is there already, with devices {', '.join(old.devices) or 'none of its own'} and viewport"
-                f" {old.viewport}; it cannot be added again with {', '.join(devices) or 'none'} and {viewport}"
+                f" {old.viewport}; it cannot be added again with {wanted} and {viewport}"
             )
-        wanted = self._checked_devices(name, devices)
+        own = self._checked_devices(name, devices)
         checked = checked_viewport(name, viewport)
         seat = Seat(self, name, bindings)
         self.all[name] = seat
         self.pointing.many = True
-        self._hand_over(seat, wanted)
+        self._hand_over(seat, own)
         if checked is not None:
             self._show_in(seat, checked)
         self._look_again()
