@@ -508,3 +508,22 @@ def test_r7_lifts_come_in_one_order_in_every_process() -> None:
     }
     assert len(said) == 1
     assert "keys/KeyW" in said.pop()
+
+
+def test_w3_alt_graph_makes_text_and_a_key_may_be_known_by_its_value() -> None:
+    desk = Helm()
+    desk.seat.focus = desk.field
+    for held in (("AltRight",), ("ControlLeft", "AltRight")):
+        for code in held:
+            desk.hand.key(code)
+        assert desk.hand.key("KeyQ", key="@").reason is Reason.TYPED
+        desk.hand.key("KeyQ", "up")
+        for code in held:
+            desk.hand.key(code, "up")
+    desk.hand.key("ControlLeft")
+    assert desk.hand.key("KeyQ", key="q").world, "a chord is no text"
+    desk.hand.key("KeyQ", "up")
+    assert desk.hand.key("NumpadEnter", key="Enter").world, "nor what the key is bound to by itself"
+    desk.hand.key("NumpadEnter", "up")
+    desk.hand.key("ControlLeft", "up")
+    assert desk.hand.key("NumpadEnter", key="Enter").reason is Reason.PRESSED

@@ -52,8 +52,14 @@ def is_pad(control: str) -> bool:
 
 
 def modifiers_of(codes: Iterable[str]) -> tuple[str, ...]:
-    """The modifiers among keys that are down, in the order in which they are written."""
-    down = {code.removesuffix("Left").removesuffix("Right") for code in codes}
+    """The modifiers among keys that are down, in the order in which they are written.
+
+    The right Alt key is AltGraph, which makes characters; Windows tells of it as the left Control key as well.
+    """
+    held = set(codes)
+    if "AltRight" in held:
+        held -= {"AltRight", "ControlLeft"}
+    down = {code.removesuffix("Left").removesuffix("Right") for code in held}
     return tuple(name for name in MODIFIERS if name in down)
 
 

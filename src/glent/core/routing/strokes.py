@@ -40,7 +40,19 @@ TEXT_CODES = frozenset(
      "Period", "Slash", "IntlBackslash", "IntlRo", "IntlYen"}
 )  # fmt: skip
 EDIT_CODES = frozenset(
-    {"Backspace", "Delete", "Home", "End", "ArrowLeft", "ArrowRight", "Insert", "ShiftLeft", "ShiftRight", "CapsLock"}
+    {
+        "Backspace",
+        "Delete",
+        "Home",
+        "End",
+        "ArrowLeft",
+        "ArrowRight",
+        "Insert",
+        "ShiftLeft",
+        "ShiftRight",
+        "AltRight",
+        "CapsLock",
+    }
 )
 
 
@@ -59,11 +71,6 @@ class Stroke:
         self.key = key
         self.channel = channel
         self.what = f"{code} key" if channel == "keys" else f"{code} of {device}"
-
-    @property
-    def control(self) -> str:
-        """What bindings call it."""
-        return self.code
 
 
 def makes_text(code: str, key: str | None, modifiers: tuple[str, ...]) -> bool:
@@ -107,7 +114,7 @@ class Strokes:
                 seats.lifts.append(f"{stroke.device}/{stroke.code}")
         chord, bare = self._chords(stroke)
         action = seat.bindings.action(chord) or seat.bindings.action(bare)
-        if action is None and stroke.key is not None and stroke.key != stroke.code:
+        if action is None and stroke.key is not None and bare == stroke.code:
             action = seat.bindings.action(stroke.key)
         held = self.held[stroke.device, stroke.code] = Held(seat, stroke, action)
         verdict = self._ask(seat, stroke, held, chord, time)
