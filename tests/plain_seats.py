@@ -22,7 +22,8 @@ def shown(node: Node) -> bool:
 
 def modals(scene: Scene, seat: str) -> list[Node]:
     """The open modals, back to front."""
-    return [node for node in scene.walk() if node.modal and shown(node) and whose(node, seat) != "through"]
+    there = [node for node in scene.walk() if shown(node) and all(one.solidity != "ghost" for one in node.line())]
+    return [node for node in there if node.modal and whose(node, seat) != "through"]
 
 
 def claimed(scene: Scene, seat: str) -> set[str]:
@@ -48,7 +49,11 @@ def offers(scene: Scene, seat: str, x: float, y: float) -> tuple[list[Node], boo
     painted = {node: number for number, node in enumerate(scene.walk())}
     open_modals = modals(scene, seat)
     floor = painted[open_modals[-1]] if open_modals else -1
-    deaf = [one for one in scene.layers if one.visible and one.transition is not None and whose(one, seat) != "through"]
+    deaf = [
+        one
+        for one in scene.layers
+        if one.visible and one.transition is not None and one.solidity != "ghost" and whose(one, seat) != "through"
+    ]
     found: list[Node] = []
     for seen in plain.hits(scene, x, y):
         node = seen.node

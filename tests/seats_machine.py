@@ -262,6 +262,12 @@ class SeatsMachine(RuleBasedStateMachine):
         node.visible = not node.visible
 
     @rule(which=index)
+    def ghost(self, which: int) -> None:
+        node = [*self.parts, *self.layers][which % (len(self.parts) + len(self.layers))]
+        plain_again = "hollow" if node.parent is None else "solid"
+        node.solidity = plain_again if node.solidity == "ghost" else "ghost"
+
+    @rule(which=index)
     def enable_or_disable(self, which: int) -> None:
         nodes = list(self.scene.walk())
         node = nodes[which % len(nodes)]

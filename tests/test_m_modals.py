@@ -473,3 +473,22 @@ def test_m4_a_key_whose_handler_closes_a_modal_does_nothing_else_even_if_it_is_n
     assert (verdict.reason, verdict.world, desk.menu.visible) == (Reason.SHUT, False, False)
     assert not desk.hand.key("Escape", "up").world
     assert desk.hand.strike("Escape").world
+
+
+def test_s4_a_modal_in_a_ghost_bars_nothing() -> None:
+    desk = Screens()
+    desk.menu.visible, desk.menu.solidity = True, "ghost"
+    assert desk.hand.click(desk.open).owner is desk.open
+    assert desk.seat.modal is None
+    assert desk.hand.strike("KeyQ").world
+    desk.menu.solidity = "hollow"
+    assert desk.hand.click(desk.open).reason is Reason.MODAL
+
+
+@pytest.mark.parametrize(("order", "closes"), [(50, False), (-1, True)])
+def test_m2_a_press_that_comes_to_a_layer_in_transition_in_front_closes_nothing(order: int, closes: bool) -> None:
+    desk = popup()
+    coming = desk.scene.layer("coming", order=order)
+    coming.transition = "deaf"
+    desk.hand.click((95.0, 95.0))
+    assert desk.popup.visible is not closes

@@ -368,3 +368,12 @@ def test_t2_a_finger_that_comes_again_elsewhere_is_the_other_seats() -> None:
         desk.router.feed(PointerSample(9.0, "release", x, 50.0, "ghost", "touch", 0)).seat for x in (80.0, 20.0)
     ]
     assert verdicts == ["two", "main"], "a stray sample has a seat as well"
+
+
+def test_t2_a_press_outside_its_seats_viewport_closes_nothing_there() -> None:
+    desk = Two()
+    popup = desk.theirs.add("popup", place=Place(0, 0, width=20, height=20), solidity="solid", closed_by="any")
+    assert desk.finger.click((10.0, 50.0)).reason is Reason.OUTSIDE
+    assert popup.visible
+    assert desk.finger.click((95.0, 90.0)).reason is Reason.DISMISSED
+    assert not popup.visible

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from glent.core.errors import PathError
+from glent.core.routing import reasons as because
 from glent.core.routing.event import Event
 
 if TYPE_CHECKING:
@@ -73,8 +74,11 @@ def dismiss(seats: Seats, pointer: Pointer, x: float, y: float, time: float) -> 
 def _where(view: View, node: Node, x: float, y: float, kind: str) -> str:
     """Where a point lies to an open popup: ``inside``, on its ``anchor``, ``in front``, or ``outside``."""
     anchor = anchor_of(node)
-    hits = [hit for hit, _ in view.walk(x, y, kind) if hit is not None]
-    for hit in hits:
+    for hit, barrier in view.walk(x, y, kind):
+        if hit is None:
+            if barrier is not None and barrier.reason is because.TRANSITION and not isinstance(barrier.about, str):
+                return "in front" if view.is_in_front(barrier.about, node) else "outside"
+            continue
         if _is_inside(view, hit, node):
             return "inside"
         if anchor is not None and hit.is_within(anchor):

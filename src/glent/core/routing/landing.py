@@ -35,7 +35,7 @@ def land(pointing: Pointing, pointer: Pointer, button: Button, time: float) -> V
         verdict = presses.press(pointing, pointer, button, time)
         seats.pressed(pointer)
         return verdict
-    if view.closable:
+    if view.closable and (pointer.barrier is None or pointer.barrier.reason is not because.OUTSIDE):
         closed, where, used = dismiss(seats, pointer, *pointer.pos, time)
         if used and closed is not None:
             reason = because.CLOSED if where == "anchor" else because.DISMISSED

@@ -86,7 +86,7 @@ class View:
                 node
                 for node in outstanding
                 if (node._terms.modal or node._terms.closed_by != "none")
-                and node.is_visible
+                and _is_there(node)
                 and self.whose(node) != "through"
             ]
             shown.sort(key=cmp_to_key(self._before))
@@ -104,7 +104,7 @@ class View:
             for channel in CHANNELS:
                 if channel in layer._claims:
                     self.claimed.setdefault(channel, layer)
-            if layer._transition is not None:
+            if layer._transition is not None and layer._solidity != "ghost":
                 self.deaf.append(layer)
             if whose == "own":
                 cursor = cursor or layer._cursor or ""
@@ -224,6 +224,11 @@ def in_front(layers: dict[Node, int], one: Node, other: Node) -> bool:
     """Whether a node is painted over another one, by layers and then in their tree (law H1)."""
     a, b = layers.get(_root(one), -1), layers.get(_root(other), -1)
     return a < b if a != b else is_painted_over(one, other)
+
+
+def _is_there(node: Node) -> bool:
+    """Whether a node shows, and is no ghost: nothing in a ghost could be hit or focused, so it bars nothing (S4)."""
+    return node.is_visible and all(one._solidity != "ghost" for one in node.line())
 
 
 def _root(node: Node) -> Node:
