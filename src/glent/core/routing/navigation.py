@@ -37,7 +37,7 @@ class Navigation:
     def go(self, seat: Seat, way: str, ring: bool, time: float) -> Node | None:
         """Move a seat's focus one step; where it is then, which is where it was if there is nothing that way.
 
-        With focus nowhere a direction leads to the first stop, or to where it last was if that still stands.
+        With focus nowhere a direction leads to the first stop.
         """
         focus, view = seat._focus, seat.view
         node = focus.node
