@@ -377,3 +377,36 @@ def test_t2_a_press_outside_its_seats_viewport_closes_nothing_there() -> None:
     assert popup.visible
     assert desk.finger.click((95.0, 90.0)).reason is Reason.DISMISSED
     assert not popup.visible
+
+
+@pytest.mark.parametrize("drags", [False, True])
+def test_t2_moves_across_the_edge_of_a_viewport_over_open_water_are_not_taken_for_idle(drags: bool) -> None:
+    desk = Desk()
+    crate = desk.add("crate", (70, 40, 20, 20))
+    if drags:
+        crate.on("drag_start", lambda event: event.carry("salt"))
+    desk.router.add_seat("two", devices=["trackball"], viewport=RIGHT)
+    found = []
+    for number, (action, x) in enumerate(
+        [
+            ("move", 60),
+            ("press", 80),
+            ("move", 90),
+            ("move", 45),
+            ("move", 40),
+            ("move", 55),
+            ("move", 58),
+            ("move", 20),
+        ]
+    ):
+        if action == "move" or drags:
+            button = 0 if action == "press" else None
+            sample = PointerSample(number / 10, action, float(x), 50.0, "trackball", button=button)
+            found.append(desk.router.feed(sample).reason)
+    if drags:
+        assert found[3:] == [Reason.GESTURE] * 5
+        dropped = desk.router.feed(PointerSample(9.0, "release", 20.0, 50.0, "trackball", button=0))
+        assert dropped.drop is None, "outside of its viewport there is no world for it"
+    else:
+        out, water = Reason.OUTSIDE, Reason.OPEN
+        assert found == [water, water, out, out, water, water, out]

@@ -153,10 +153,10 @@ class Pointing:
         view = seat.view
         if view.version != self.scene.version:
             self.seats.refresh()
-        if seat._viewport is not None and not self.seats.is_inside(seat, x, y):
-            return [], Barrier(because.OUTSIDE, seat.name)
         if view.plain:
             return pick(self.scene, x, y, kind, deep), None
+        if not self.seats.is_inside(seat, x, y):
+            return [], Barrier(because.OUTSIDE, seat.name)
         return view.find(x, y, kind, deep)
 
     def _take_step(self, pointer: Pointer, sample: PointerSample) -> tuple[float, float]:

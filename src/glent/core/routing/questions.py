@@ -56,7 +56,7 @@ class Questions:
         _check_point(x, y, "hits")
         asker = self._asker(x, y, seat)
         view = asker.view
-        if view.plain and asker._viewport is None:
+        if view.plain:
             return hits_at(self.scene, x, y, where, kind)
         if not self._seats.is_inside(asker, x, y):
             return []

@@ -280,8 +280,8 @@ class Router(Questions):
     def _finds_the_same(self, pointer: Pointer, x: float, y: float) -> bool:
         """The same question where a modal, a claim or another seat has a say."""
         seat = pointer.seat
-        if seat.view.plain and seat._viewport is None:
-            return False
+        if seat.view.plain:
+            return False  # it has been asked
         return self._pointing.found(seat, x, y, pointer.kind) == (pointer.offers, pointer.barrier)
 
     def _follow(self, pointer: Pointer, contact: Contact, sample: PointerSample) -> Verdict:

@@ -111,7 +111,8 @@ class View:
         self.cursor = cursor or "shown"
         if self.top is not None:
             self.claimed = dict.fromkeys(CHANNELS, self.top)
-        self.plain = self.top is None and not self.seated and not self.deaf and "pointer" not in self.claimed
+        whole = self.name not in scene._viewports  # else what lies outside of its viewport is another matter (law T2)
+        self.plain = whole and self.top is None and not self.seated and not self.deaf and "pointer" not in self.claimed
 
     def whose(self, node: Node) -> str:
         """Whether a node is this seat's ``own``, or another's: ``through`` or ``blocked`` (law T1)."""
