@@ -41,3 +41,9 @@ class Held:
         self.heard: Node | None = None
         self.moves = 0
         self.opened = 0
+
+    @property
+    def is_still_focused(self) -> bool:
+        """Whether the focus has not moved since it began to press its owner: there again is not still there (W4)."""
+        focus = self.seat._focus
+        return focus.node is self.owner and focus.moves == self.moves

@@ -34,8 +34,10 @@ class Navigation:
         self._timers = timers
         self._charts: dict[str, Chart] = {}
 
-    def go(self, seat: Seat, way: str, ring: bool, time: float) -> Node | None:
+    def go(self, seat: Seat, way: str, time: float) -> Node | None:
         """Move a seat's focus one step; where it is then, which is where it was if there is nothing that way.
+
+        Its ring shows from then on (law F4).
 
         With focus nowhere a direction leads to the first stop.
         """
@@ -49,9 +51,9 @@ class Navigation:
             target = self.chart(seat).neighbour(node, way)
         if target is None:
             if node is not None:
-                focus.ring = ring
+                focus.ring = True
             return node
-        self._seats.set_focus(seat, target, ring)
+        self._seats.set_focus(seat, target, True)
         if focus.node is target:
             self._show(target)
         return focus.node
@@ -90,7 +92,7 @@ class Navigation:
         key = (held.stroke.device, held.stroke.code)
         if seats.strokes.held.get(key) is not held or held.who != NAVIGATION or held.opened != held.seat._opened:
             return
-        self.go(held.seat, way, True, at)
+        self.go(held.seat, way, at)
         self._later(held, way, at + seats.pointing.feel.navigate_gap)
 
 

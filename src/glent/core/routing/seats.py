@@ -339,9 +339,7 @@ class Seats:
 
     def held_by_world(self, seat: Seat) -> frozenset[str]:
         """What the world should believe to be down or deflected."""
-        held = {f"{device}/{code}" for (device, code), one in self.strokes.held.items()
-                if one.seat is seat and one.who == "world"}  # fmt: skip
-        held.update(self.pads.held_by_world(seat))
+        held = {*self.strokes.held_by_world(seat), *self.pads.held_by_world(seat)}
         for pointer in self._pointers_of(seat):
             if pointer.hold is WORLD:
                 held.update(names_of(pointer.name, pointer.buttons))
@@ -411,16 +409,12 @@ class Seats:
             return Verdict(because.CLAIMED, what, about=view.claimed[channel])
         return None
 
-    def navigate(self, seat: Seat, way: str, time: float) -> Node | None:
-        """Move a seat's focus by a key or pad; where it is then."""
-        return self.navigation.go(seat, way, True, time)
-
     def navigate_by_code(self, seat: Seat, way: str) -> Node | None:
-        """The same by code."""
+        """Move a seat's focus as a key does; where it is then."""
         if way not in WAYS:
             raise SceneError(f"seat {seat.name}: cannot navigate {way!r}, expected one of {', '.join(WAYS)}")
         self.refresh()
-        return self.navigation.go(seat, way, True, self.now)
+        return self.navigation.go(seat, way, self.now)
 
     def back_by_code(self, seat: Seat) -> bool:
         """Close the topmost thing that can be closed."""

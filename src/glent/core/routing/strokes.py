@@ -84,10 +84,6 @@ def makes_text(code: str, key: str | None, modifiers: tuple[str, ...]) -> bool:
     return code in TEXT_CODES or code in EDIT_CODES
 
 
-def _no_way(focus: Node | None, what: str) -> Verdict:
-    return Verdict(because.NOTHING, what) if focus is None else Verdict(because.NO_WAY, what, about=focus)
-
-
 class Strokes:
     """Routes strokes, and keeps what is held by whom until it is up."""
 
@@ -199,17 +195,24 @@ class Strokes:
         enters = way in ("next", "previous") and stroke.channel == "keys"
         if not (enters or seats.takes(seat, stroke.channel)):
             return None
-        before = seat._focus.node
-        node = seats.navigate(seat, way, time)
-        if node is None and seat.view.top is None and not seat.view.has(stroke.channel) and before is None:
+        verdict = self._step(seat, way, stroke.what, time)
+        if verdict._reason is because.NOTHING and not seat.view.has(stroke.channel):
             return None  # nothing to focus anywhere: nobody's key to use up
         held.who = NAVIGATION
         held.opened = seat._opened
         if stroke.channel == "pad":
             seats.navigation.repeat(held, way)
-        if node is None or node is before:
-            return _no_way(before, stroke.what)
-        return Verdict(because.NAVIGATED, stroke.what, owner=node)
+        return verdict
+
+    def _step(self, seat: Seat, way: str, what: str, time: float) -> Verdict:
+        """Move the focus one step, and say what came of it."""
+        before = seat._focus.node
+        node = self._seats.navigation.go(seat, way, time)
+        if node is not None and node is not before:
+            return Verdict(because.NAVIGATED, what, owner=node)
+        if before is None:
+            return Verdict(because.NOTHING, what)
+        return Verdict(because.NO_WAY, what, about=before)
 
     def _rest(self, seat: Seat, stroke: Stroke, held: Held) -> Verdict:
         """Nobody wanted it: the world's, unless it is kept from it."""
@@ -258,11 +261,7 @@ class Strokes:
                 self._tell_down(held.heard, stroke, held, time, repeat=True)
             return Verdict(because.KEY_HELD, what, owner=held.owner)
         if held.who is NAVIGATION and held.opened == held.seat._opened and held.action is not None:
-            before = held.seat._focus.node
-            node = self._seats.navigate(held.seat, NAVIGATE[held.action], time)
-            if node is not None and node is not before:
-                return Verdict(because.NAVIGATED, what, owner=node)
-            return _no_way(before, what)
+            return self._step(held.seat, NAVIGATE[held.action], what, time)
         if held.who is PRESSING:
             return Verdict(because.KEY_HELD, what, owner=held.owner)
         return Verdict(because.USED, what)
@@ -278,8 +277,7 @@ class Strokes:
         if held.who is WORLD:
             return Verdict(because.KEY, what, True)
         if held.who is PRESSING and owner is not None:
-            focus = held.seat._focus
-            if focus.node is owner and focus.moves == held.moves and can_focus(held.seat.view, owner):
+            if held.is_still_focused and can_focus(held.seat.view, owner):
                 activate(self._seats.flow, owner, stroke.device, time, held.seat.name, stroke.code)
                 return Verdict(because.ACTIVATED, what, owner=owner)
             return Verdict(because.MOVED_ON, what, about=owner)
@@ -321,13 +319,7 @@ class Strokes:
 
     def is_pressing(self, node: Node) -> bool:
         """Whether a key or button that is held presses a node."""
-        return any(
-            held.who is PRESSING
-            and held.owner is node
-            and held.seat._focus.node is node
-            and held.seat._focus.moves == held.moves
-            for held in self.held.values()
-        )
+        return any(held.who is PRESSING and held.owner is node and held.is_still_focused for held in self.held.values())
 
     def drop(self, device: str, keep: frozenset[str], time: float) -> list[str]:
         """The controls of a device that are down without being in ``keep`` are up now; what the world held of them."""
@@ -349,6 +341,11 @@ class Strokes:
     def hold(self, seat: Seat, stroke: Stroke) -> None:
         """A control went down while nobody was looking: it is nobody's until it is up (law T4)."""
         self.held.setdefault((stroke.device, stroke.code), Held(seat, stroke, None))
+
+    def held_by_world(self, seat: Seat) -> list[str]:
+        """The controls of a seat that the world has."""
+        return [f"{device}/{code}" for (device, code), held in self.held.items()
+                if held.seat is seat and held.who is WORLD]  # fmt: skip
 
     def forget(self, seat: Seat) -> None:
         """A seat is gone: what is still held is nobody's."""
