@@ -6,47 +6,34 @@ Every note begins with the laws that are met there.
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import TYPE_CHECKING
 
-from glent.core.input.samples import TickSample
 from glent.demo import BRIDGE, RECORDINGS
+from glent.demo.scribe import Scribe
 from glent.demo.worlds import manned_bridge
 from glent.formats import Recording, write_recording
-from glent.formats.recording import digest_of
 from glent.testing import Hand
-
-if TYPE_CHECKING:
-    from glent.core.input.samples import Sample
 
 __all__ = ["SCRIPTS", "record"]
 
 
-class _Bridge:
+class _Bridge(Scribe):
     """A hand at the bridge, and notes beside its samples."""
 
     def __init__(self, pilots: int) -> None:
-        self.router, self.world = manned_bridge(pilots)
-        seats = tuple(seat.name for seat in self.router.seats)
-        self.recording = Recording(self.router.scene.window, digest_of(BRIDGE), seats)
-        self.pending: str | None = None
-        self.hand = Hand(self.router, tap=self.keep)
+        router, self.world = manned_bridge(pilots)
+        super().__init__(router, BRIDGE)
+        self.hand = Hand(router, tap=self.keep)
 
-    def keep(self, sample: Sample) -> None:
-        """Record a sample; of ticks, which come every frame, only those at which something is due."""
-        if not isinstance(sample, TickSample) or self.router._running or self.router._timers.next_due <= sample.time:
-            self.recording.add(sample, self.pending)
-            self.pending = None
-
-    def note(self, text: str) -> Hand:
-        """Leave a note beside the next sample."""
-        self.pending = text
+    def noted(self, text: str) -> Hand:
+        """The hand, with a note beside what it does next."""
+        self.note(text)
         return self.hand
 
     def click(self, target: str, text: str | None = None) -> None:
         """Go to a node and click it; the note is beside the press."""
         self.hand.move(target, 4)
         if text is not None:
-            self.pending = text
+            self.note(text)
         self.hand.press()
         self.hand.release()
         self.hand.wait(0.3)
@@ -54,25 +41,25 @@ class _Bridge:
 
 def _barge(bridge: _Bridge) -> None:
     hand = bridge.hand
-    bridge.note("W3: nothing of the UI wants this key: the boat runs ahead").key("KeyW")
+    bridge.noted("W3: nothing of the UI wants this key: the boat runs ahead").key("KeyW")
     hand.rest(0.3, 0.1)
     bridge.click("helm/watch/ferry")
     hand.move("helm/bar/hail", 4)
     hand.press()
-    bridge.note("M1, W3: the dialog opens upon the click; the key that is still held is lifted at once").release()
+    bridge.noted("M1, W3: the dialog opens upon the click; the key that is still held is lifted at once").release()
     hand.wait(0.1)
     hand.wait(0.4)
     hand.move((640.0, 640.0), 3)
-    bridge.note("M1: nothing beneath reacts, and the water does not get it").press()
+    bridge.noted("M1: nothing beneath reacts, and the water does not get it").press()
     hand.release()
-    bridge.note("W3: its real release is nobody's").key("KeyW", "up")
-    bridge.note("F2: arrows go from one choice to the other …").strike("ArrowRight")
-    bridge.note("W4: … and Enter presses it; it is activated when that comes up").key("Enter")
-    bridge.note("M3: it asks again, with another message and other choices").key("Enter", "up")
+    bridge.noted("W3: its real release is nobody's").key("KeyW", "up")
+    bridge.noted("F2: arrows go from one choice to the other …").strike("ArrowRight")
+    bridge.noted("W4: … and Enter presses it; it is activated when that comes up").key("Enter")
+    bridge.noted("M3: it asks again, with another message and other choices").key("Enter", "up")
     hand.wait(0.2)
-    bridge.note("M4: a modal that cannot be closed uses back up").strike("Escape")
+    bridge.noted("M4: a modal that cannot be closed uses back up").strike("Escape")
     bridge.click("dialog/barge/choices/the tide", "M3: answered; the focus goes back to where it was")
-    bridge.note("W3: the key is pressed anew, and is the world's again").key("KeyW")
+    bridge.noted("W3: the key is pressed anew, and is the world's again").key("KeyW")
     hand.rest(0.2, 0.1)
     hand.key("KeyW", "up")
 
@@ -82,22 +69,22 @@ def _menu(bridge: _Bridge) -> None:
     hand.key("KeyW")
     hand.key("KeyD")
     hand.rest(0.3, 0.1)
-    bridge.note("W2, W3, W4: a shortcut opens the menu; both keys are lifted, so nobody sails on behind it").key("F10")
+    bridge.noted("W2, W3, W4: a shortcut opens the menu; both keys are lifted, so nobody sails on behind it").key("F10")
     hand.key("F10", "up")
-    bridge.note("W2: what is pressed now is the menu's alone").key("KeyA")
+    bridge.noted("W2: what is pressed now is the menu's alone").key("KeyA")
     hand.key("KeyA", "up")
-    bridge.note("W3: a lifted key stays lifted until it is up, and that is nobody's").key("KeyD", "up")
+    bridge.noted("W3: a lifted key stays lifted until it is up, and that is nobody's").key("KeyD", "up")
     bridge.click("pause/panel/horn-key", "F5: ask for another key for the horn …")
-    bridge.note("F5: … the next key is the answer, and is used up by that").strike("KeyB")
+    bridge.noted("F5: … the next key is the answer, and is used up by that").strike("KeyB")
     bridge.click("toasts/toast", "M1: above the menu the toast keeps the pointer")
-    bridge.note("M4: back closes the menu, and does nothing else").key("Escape")
+    bridge.noted("M4: back closes the menu, and does nothing else").key("Escape")
     hand.key("Escape", "up")
     hand.rest(0.2, 0.1)
-    bridge.note("W3: KeyW is still held down; nothing is pressed again by the end of the claim").key("KeyS")
+    bridge.noted("W3: KeyW is still held down; nothing is pressed again by the end of the claim").key("KeyS")
     hand.key("KeyS", "up")
-    bridge.note("W3: and its release, at last, is nobody's").key("KeyW", "up")
-    bridge.note("F5: the new key sounds the horn, in the world").strike("KeyB")
-    bridge.note("M4: with nothing to close, back is the world's").strike("Escape")
+    bridge.noted("W3: and its release, at last, is nobody's").key("KeyW", "up")
+    bridge.noted("F5: the new key sounds the horn, in the world").strike("KeyB")
+    bridge.noted("M4: with nothing to close, back is the world's").strike("Escape")
 
 
 def _cargo(bridge: _Bridge) -> None:
@@ -107,14 +94,14 @@ def _cargo(bridge: _Bridge) -> None:
     bridge.click("helm/bar/cargo", "M2: pressing what it hangs from only closes it")
     bridge.click("helm/bar/cargo")
     hand.move((640.0, 420.0), 4)
-    bridge.note("M2: a press outside closes it, and does nothing else: no order to the water").press()
+    bridge.noted("M2: a press outside closes it, and does nothing else: no order to the water").press()
     hand.release()
     hand.wait(0.4)
-    bridge.note("W1: the next one is the water's again").press()
+    bridge.noted("W1: the next one is the water's again").press()
     hand.release()
     hand.wait(0.4)
     bridge.click("helm/bar/cargo")
-    bridge.note("M4: back closes it as well").strike("Escape")
+    bridge.noted("M4: back closes it as well").strike("Escape")
     bridge.click("helm/bar/cargo")
     bridge.click("popups/cargo/count", "P3: a click in it")
 
@@ -122,64 +109,64 @@ def _cargo(bridge: _Bridge) -> None:
 def _look(bridge: _Bridge) -> None:
     hand = bridge.hand
     bridge.click("helm/bar/look", "W5: free look: the layer says that the cursor is locked")
-    bridge.note("P12, W5: while it is locked, movement is the world's, and turns the view").shift(120.0, 4.0)
+    bridge.noted("P12, W5: while it is locked, movement is the world's, and turns the view").shift(120.0, 4.0)
     for _ in range(4):
         hand.shift(60.0, -2.0)
-    bridge.note("W2, W5: the menu opens over it, and shows the cursor again").strike("F10")
-    bridge.note("P12: the first sample after the lock adds no distance").move("pause/panel/resume", 3)
+    bridge.noted("W2, W5: the menu opens over it, and shows the cursor again").strike("F10")
+    bridge.noted("P12: the first sample after the lock adds no distance").move("pause/panel/resume", 3)
     bridge.click("pause/panel/resume", "W5: closed, the cursor is locked again, by itself")
-    bridge.note("W5: and movement turns the view").shift(-80.0, 0.0)
-    bridge.note("M4: back ends the free look").strike("Escape")
-    bridge.note("W5: the cursor is there again").move((600.0, 400.0), 3)
+    bridge.noted("W5: and movement turns the view").shift(-80.0, 0.0)
+    bridge.noted("M4: back ends the free look").strike("Escape")
+    bridge.noted("W5: the cursor is there again").move((600.0, 400.0), 3)
 
 
 def _by_keys(bridge: _Bridge) -> None:
     hand = bridge.hand
-    bridge.note("F1, F4: Tab enters the UI, and the ring shows").strike("Tab")
-    bridge.note("F1: a toolbar is one stop, with arrows inside").strike("ArrowRight")
+    bridge.noted("F1, F4: Tab enters the UI, and the ring shows").strike("Tab")
+    bridge.noted("F1: a toolbar is one stop, with arrows inside").strike("ArrowRight")
     hand.strike("ArrowRight")
-    bridge.note("F1: Tab leaves it for the next stop, a group of radios").strike("Tab")
-    bridge.note("F2: an arrow goes to the next one in it …").strike("ArrowDown")
-    bridge.note("W4: … and Enter chooses it when it comes up").strike("Enter")
-    bridge.note("F1: the watch list is one stop as well").strike("Tab")
+    bridge.noted("F1: Tab leaves it for the next stop, a group of radios").strike("Tab")
+    bridge.noted("F2: an arrow goes to the next one in it …").strike("ArrowDown")
+    bridge.noted("W4: … and Enter chooses it when it comes up").strike("Enter")
+    bridge.noted("F1: the watch list is one stop as well").strike("Tab")
     for _ in range(6):
         hand.strike("ArrowDown")
-    bridge.note("F2: down the list, which scrolls to show where the focus is").strike("Enter")
-    bridge.note("F1: the call sign").strike("Tab")
-    bridge.note("W3, W4: the text field has the focus: keys that make text are its own").strike("KeyK")
+    bridge.noted("F2: down the list, which scrolls to show where the focus is").strike("Enter")
+    bridge.noted("F1: the call sign").strike("Tab")
+    bridge.noted("W3, W4: the text field has the focus: keys that make text are its own").strike("KeyK")
     hand.type("k")
     hand.strike("KeyE")
     hand.type("e")
-    bridge.note("W4: text is composed: keys reach only the field …").compose("rup")
+    bridge.noted("W4: text is composed: keys reach only the field …").compose("rup")
     hand.key("Enter")
     hand.compose("")
-    bridge.note("W4: … and the Enter that ends it does nothing else").type("lp")
+    bridge.noted("W4: … and the Enter that ends it does nothing else").type("lp")
     hand.key("Enter", "up")
     hand.strike("Backspace")
-    bridge.note("F1: on to the bearing plate, which is turned").strike("Tab")
-    bridge.note("F2: to the left of it lies the call sign").strike("ArrowLeft")
-    bridge.note("F2, F1: and from there, by Shift and Tab, back to the list").strike("ShiftLeft", "Tab")
+    bridge.noted("F1: on to the bearing plate, which is turned").strike("Tab")
+    bridge.noted("F2: to the left of it lies the call sign").strike("ArrowLeft")
+    bridge.noted("F2, F1: and from there, by Shift and Tab, back to the list").strike("ShiftLeft", "Tab")
 
 
 def _by_pad(bridge: _Bridge) -> None:
     hand = bridge.hand
-    bridge.note("W3: with nothing focused a stick is the world's").pad("left_stick_y", -0.9)
+    bridge.noted("W3: with nothing focused a stick is the world's").pad("left_stick_y", -0.9)
     hand.rest(0.3, 0.1)
-    bridge.note("W2, W3: the menu opens: the stick's deflection is lifted").push("center_right")
-    bridge.note("W3: it is nobody's until it has been in its dead zone").pad("left_stick_y", -0.7)
+    bridge.noted("W2, W3: the menu opens: the stick's deflection is lifted").push("center_right")
+    bridge.noted("W3: it is nobody's until it has been in its dead zone").pad("left_stick_y", -0.7)
     hand.pad("left_stick_y", 0.05)
-    bridge.note("F5: now it moves the focus: a step at once …").pad("left_stick_y", 0.8)
-    bridge.note("F5: … though wobbling aside, in one direction").pad("left_stick_x", 0.45)
+    bridge.noted("F5: now it moves the focus: a step at once …").pad("left_stick_y", 0.8)
+    bridge.noted("F5: … though wobbling aside, in one direction").pad("left_stick_x", 0.45)
     hand.pad("left_stick_x", 0.0)
-    bridge.note("F5: held on, it steps again after a delay").rest(0.6, 0.1)
+    bridge.noted("F5: held on, it steps again after a delay").rest(0.6, 0.1)
     hand.pad("left_stick_y", 0.0)
     hand.push("left_cluster_top")
-    bridge.note("W4: a button presses what has the focus").push("right_cluster_bottom")
+    bridge.noted("W4: a button presses what has the focus").push("right_cluster_bottom")
     hand.wait(0.2)
-    bridge.note("W3: and the stick steers again").pad("left_stick_x", 0.6)
+    bridge.noted("W3: and the stick steers again").pad("left_stick_x", 0.6)
     hand.rest(0.2, 0.1)
     hand.pad("left_stick_x", 0.0)
-    bridge.note("T4: the pad is unplugged with a button held: that is lifted").pad("front_bottom_right", 1.0)
+    bridge.noted("T4: the pad is unplugged with a button held: that is lifted").pad("front_bottom_right", 1.0)
     hand.pointer = "pad0"
     hand.window("device_gone")
     hand.pointer = "mouse"
@@ -187,30 +174,30 @@ def _by_pad(bridge: _Bridge) -> None:
 
 def _pilots(bridge: _Bridge) -> None:
     hand = bridge.hand
-    bridge.note("T1: the keys are the first pilot's …").key("KeyW")
-    bridge.note("T1: … and the second pad is the second's").pad("left_stick_y", -1.0, 1)
+    bridge.noted("T1: the keys are the first pilot's …").key("KeyW")
+    bridge.noted("T1: … and the second pad is the second's").pad("left_stick_y", -1.0, 1)
     hand.rest(0.3, 0.1)
-    bridge.note("T3, W3: the second pilot pauses alone: only that stick is lifted").push("center_right", 1)
-    bridge.note("T3: the first sails on").key("KeyD")
+    bridge.noted("T3, W3: the second pilot pauses alone: only that stick is lifted").push("center_right", 1)
+    bridge.noted("T3: the first sails on").key("KeyD")
     hand.key("KeyD", "up")
     hand.move((300.0, 400.0), 4)
     bridge.note("T2: a shared mouse takes the seat under it; the leaves come before the enters")
     hand.move(hand.point("pause-2/panel/resume"), 8)
-    bridge.note("T2: and clicks for that seat").press()
+    bridge.noted("T2: and clicks for that seat").press()
     hand.release()
     hand.pad("left_stick_y", 0.0, 1)
     hand.wait(0.3)
     hand.pad("left_stick_x", 0.9, 1)
     hand.move("helm/bar/all-stop", 4)
     hand.press()
-    bridge.note("T3, W3: all stop, for both: the key and the stick are lifted").release()
+    bridge.noted("T3, W3: all stop, for both: the key and the stick are lifted").release()
     hand.wait(0.2)
-    bridge.note("T3: nobody's").key("KeyA")
+    bridge.noted("T3: nobody's").key("KeyA")
     hand.key("KeyA", "up")
     hand.pad("left_stick_x", 0.0, 1)
-    bridge.note("T3: either of them can end it").push("right_cluster_bottom", 1)
-    bridge.note("W3: the first pilot's key is still down, and not pressed again").key("KeyW", "up")
-    bridge.note("T1, T3: both are under way again").key("KeyW")
+    bridge.noted("T3: either of them can end it").push("right_cluster_bottom", 1)
+    bridge.noted("W3: the first pilot's key is still down, and not pressed again").key("KeyW", "up")
+    bridge.noted("T1, T3: both are under way again").key("KeyW")
     hand.key("KeyW", "up")
 
 

@@ -8,10 +8,10 @@ from typing import TYPE_CHECKING, Any
 
 from glent.demo import BRIDGE, RECORDINGS
 from glent.demo.bridge_shift import SCRIPTS
-from glent.demo.worlds import manned_bridge
+from glent.demo.worlds import manned_bridge, played
 from glent.diagnose import focus_map
 from glent.figures import draw_focus
-from glent.formats import EventLog, Step, counts_of, log_rows, read_recording, replay
+from glent.formats import EventLog, Step, counts_of, log_rows, read_recording
 from glent.formats.recording import digest_of
 
 if TYPE_CHECKING:
@@ -37,10 +37,7 @@ KEY_STORY = "menu"
 
 def _play(name: str) -> tuple[list[Step], Bridge, EventLog]:
     router, bridge = manned_bridge(SCRIPTS[name][0])
-    steps = []
-    for step in replay(router, read_recording(RECORDINGS[name])):
-        bridge.steer(step.sample, step.verdict)
-        steps.append(step)
+    steps = played(router, bridge, read_recording(RECORDINGS[name]))
     return steps, bridge, EventLog(digest_of(BRIDGE), log_rows(steps))
 
 

@@ -6,41 +6,26 @@ Every note begins with the laws that are met there.
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import TYPE_CHECKING
 
-from glent.core.input.samples import Button, PointerSample, TickSample
+from glent.core.input.samples import Button, PointerSample
 from glent.demo import QUAY, RECORDINGS
+from glent.demo.scribe import Scribe
 from glent.demo.worlds import manned_quay
 from glent.formats import Recording, write_recording
-from glent.formats.recording import digest_of
 from glent.testing import Hand
-
-if TYPE_CHECKING:
-    from glent.core.input.samples import Sample
 
 __all__ = ["SCRIPTS", "record"]
 
 
-class _Quay:
+class _Quay(Scribe):
     """Hands at the quay, and notes beside their samples."""
 
     def __init__(self) -> None:
-        self.router, self.world = manned_quay()
-        self.recording = Recording(self.router.scene.window, digest_of(QUAY))
-        self.pending: str | None = None
+        router, self.world = manned_quay()
+        super().__init__(router, QUAY)
         self.mouse = Hand(self.router, tap=self.keep)
         self.finger = Hand(self.router, "finger-1", "touch", tap=self.keep)
         self.thumb = Hand(self.router, "finger-2", "touch", tap=self.keep)
-
-    def keep(self, sample: Sample) -> None:
-        """Record a sample; of ticks, which come every frame, only those on which something runs."""
-        if not isinstance(sample, TickSample) or self.router._running or self.router._timers.next_due <= sample.time:
-            self.recording.add(sample, self.pending)
-            self.pending = None
-
-    def note(self, text: str) -> None:
-        """Leave a note beside the next sample."""
-        self.pending = text
 
     def down(self, hand: Hand, target: str | tuple[float, float], text: str | None = None) -> None:
         """Put a finger down, or press the mouse after going there."""

@@ -9,10 +9,10 @@ from typing import TYPE_CHECKING, Any
 
 from glent.demo import QUAY, RECORDINGS
 from glent.demo.quay_shift import SCRIPTS
-from glent.demo.worlds import manned_quay
+from glent.demo.worlds import manned_quay, played
 from glent.diagnose import spans_of
 from glent.figures import draw_timeline
-from glent.formats import EventLog, Step, counts_of, log_rows, read_recording, replay
+from glent.formats import EventLog, Step, counts_of, log_rows, read_recording
 from glent.formats.recording import digest_of
 
 if TYPE_CHECKING:
@@ -40,10 +40,7 @@ def _many(what: str, count: int) -> str:
 
 def _play(name: str) -> tuple[list[Step], Quay, EventLog]:
     router, quay = manned_quay()
-    steps = []
-    for step in replay(router, read_recording(RECORDINGS[name])):
-        quay.steer(step.sample, step.verdict)
-        steps.append(step)
+    steps = played(router, quay, read_recording(RECORDINGS[name]))
     return steps, quay, EventLog(digest_of(QUAY), log_rows(steps))
 
 

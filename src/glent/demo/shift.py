@@ -5,39 +5,25 @@ Every note begins with the laws that are met there.
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
-
 from glent.core.input.samples import Button
 from glent.demo import HARBOUR, SHIFT
+from glent.demo.scribe import Scribe
 from glent.demo.worlds import manned
 from glent.formats import Recording, write_recording
-from glent.formats.recording import digest_of
 from glent.testing import Hand
-
-if TYPE_CHECKING:
-    from glent.core.input.samples import Sample
 
 __all__ = ["record"]
 
 BAR = "hud/toolbar/"
 
 
-class _Shift:
+class _Shift(Scribe):
     """A hand that leaves notes beside its samples."""
 
     def __init__(self) -> None:
-        self.router, self.harbour = manned(on_error=lambda error, event: None)  # the hook is jammed on purpose
-        self.recording = Recording(self.router.scene.window, digest_of(HARBOUR))
-        self.pending: str | None = None
-        self.mouse = Hand(self.router, tap=self.keep)
-
-    def keep(self, sample: Sample) -> None:
-        self.recording.add(sample, self.pending)
-        self.pending = None
-
-    def note(self, text: str) -> None:
-        """Leave a note beside the next sample."""
-        self.pending = text
+        router, self.harbour = manned(on_error=lambda error, event: None)  # the hook is jammed on purpose
+        super().__init__(router, HARBOUR)
+        self.mouse = Hand(router, tap=self.keep)
 
     def press_at(self, target: str | tuple[float, float], text: str, steps: int = 8) -> None:
         """Go somewhere, and press there with a note."""

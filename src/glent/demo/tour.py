@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING, Any
 from glent.demo import HARBOUR, SHIFT
 from glent.demo.bridge_tour import bridge_tour
 from glent.demo.quay_tour import quay_tour
-from glent.demo.worlds import manned
+from glent.demo.worlds import manned, played
 from glent.diagnose import pass_map
 from glent.figures import draw_map, draw_timeline
 from glent.formats import EventLog, Step, counts_of, log_rows, read_recording, replay
@@ -51,10 +51,7 @@ def tour(out: Path, console: Console) -> dict[str, Any]:
     say(f"The scene has {nodes} nodes in {len(router.scene.layers)} layers. Where no node wants a click, it is the")
     say("water's, and a tug is sent there. That must never happen by a click on the desk.\n")
     recording = read_recording(SHIFT)
-    steps = []
-    for step in replay(router, recording):
-        harbour.steer(step.sample, step.verdict)
-        steps.append(step)
+    steps = played(router, harbour, recording)
     counts = counts_of(steps)
     world, ui, nobody = counts["world"], counts["ui"], counts["nobody"]
     sent = [order for order in harbour.orders if " is sent to " in order]

@@ -10,12 +10,12 @@ from glent.demo import BINDINGS, BRIDGE, HARBOUR, QUAY
 from glent.demo.bridge import Bridge
 from glent.demo.harbour import Harbour
 from glent.demo.quay import Quay
-from glent.formats import read_bindings, read_scene
+from glent.formats import Recording, Step, read_bindings, read_scene, replay
 
 if TYPE_CHECKING:
     from glent.core.routing.flow import OnError
 
-__all__ = ["World", "manned", "manned_bridge", "manned_quay", "world_for"]
+__all__ = ["World", "manned", "manned_bridge", "manned_quay", "played", "world_for"]
 
 World = Harbour | Quay | Bridge
 """What stands behind a scene: it takes samples with their verdicts by ``steer``, and notes its ``orders``."""
@@ -57,3 +57,12 @@ def world_for(path: Path, on_error: OnError | None = None, pilots: int = 1) -> t
     if path == QUAY:
         return manned_quay(path, on_error)
     return Router(read_scene(path), on_error=on_error), None
+
+
+def played(router: Router, world: World, recording: Recording) -> list[Step]:
+    """Replay a recording, and let the world have what is its own of each sample."""
+    steps = []
+    for step in replay(router, recording):
+        world.steer(step.sample, step.verdict)
+        steps.append(step)
+    return steps
