@@ -537,3 +537,18 @@ def test_feel_of_a_node_holds_below_it_and_the_inner_one_wins() -> None:
     hand.move((40, 12))
     hand.rest(0.25)
     assert desk.said() == ["hold a"]
+
+
+@pytest.mark.parametrize("victim", ["list", "list/crate"])
+def test_p6_a_drags_end_reaches_its_node_though_a_handler_on_its_way_removes_it(victim: str) -> None:
+    desk = Desk()
+    desk.add("list", (0, 0, 90, 90))
+    crate = desk.add("list/crate", (0, 0, 20, 20), hears="drag_start drag_end")
+    gone = crate if "/" in victim else crate.parent
+    crate.parent.on("drag_end", lambda event: gone.remove(), "capture")
+    desk.hand.move((5, 5))
+    desk.hand.press()
+    desk.hand.move((15, 15))
+    desk.hand.release()
+    assert crate.scene is None
+    assert desk.said() == ["drag_start crate", "drag_end crate"]

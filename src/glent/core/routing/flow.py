@@ -52,10 +52,12 @@ class Flow:
         path: list[Node],
         heard: dict[Node, int] | None = None,
         reached: dict[Node, int] | None = None,
+        owed_to: Node | None = None,
     ) -> bool:
         """Send an event along a path from root to target, and back; whether it was taken.
 
-        ``heard`` collects the nodes whose handlers ran, ``reached`` those that the event came to, with phase bits.
+        ``heard`` collects the nodes whose handlers ran, ``reached`` those that the event came to, with phase bits. The
+        node it is ``owed_to`` hears it even if a handler on the way has removed it (law P6).
         """
         kind = event.kind
         if self.seats:
@@ -64,7 +66,7 @@ class Flow:
         if not self.listeners.get(kind) and reached is None:
             return False
         plan, upto = self.plan(kind, path)
-        stopped = self.run(event, plan, heard) if plan else None
+        stopped = self.run(event, plan, heard, owed_to) if plan else None
         if reached is not None:
             self._note_reached(path, upto, stopped, reached)
         if self.owed and not self.running:
@@ -93,13 +95,15 @@ class Flow:
                 break
         return plan, upto
 
-    def run(self, event: Event, plan: Plan, heard: dict[Node, int] | None = None) -> tuple[Node, int] | None:
+    def run(
+        self, event: Event, plan: Plan, heard: dict[Node, int] | None = None, owed_to: Node | None = None
+    ) -> tuple[Node, int] | None:
         """Run the handlers of a plan until one takes the event: where that was, and in which phase."""
         outer, self.running = self.running, True
         try:
             for node, subscriptions, phase in plan:
                 event.here = node
-                if self._run(event, node, subscriptions) and heard is not None:
+                if self._run(event, node, subscriptions, node is owed_to and node._scene is None) and heard is not None:
                     heard[node] = heard.get(node, 0) | phase
                 if event.taker is not None:
                     return node, phase

@@ -96,9 +96,11 @@ class Gestures:
             self.flow.send(event, path if path is not None else event.node.line())
 
     def send_last(self, event: Event) -> None:
-        """Send an event that ends something: it reaches its node even if that has been removed meanwhile (law P6)."""
-        if event.node._scene is not None:
-            self.send(event)
+        """Send an event that ends something: it reaches its node even if that has been removed meanwhile, or is on the
+        event's own way (law P6)."""
+        node = event.node
+        if node._scene is not None:
+            self.flow.send(event, node.line(), owed_to=node)
         else:
             self.flow.tell(event)
 
