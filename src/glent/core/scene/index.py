@@ -11,12 +11,11 @@ import heapq
 import math
 from functools import lru_cache
 from itertools import islice
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, cast
 
-from glent.core.geometry.affine import Affine, Box, bounds
+from glent.core.geometry.affine import Box, bounds
 from glent.core.geometry.boxes import Boxed
 from glent.core.scene.checks import POINTER_KINDS
-from glent.core.scene.fit import fitted_into
 from glent.core.scene.grid import Grid
 from glent.core.scene.island import BOX, GLASS, Island, Shaped, Turned
 from glent.core.scene.labels import number_new
@@ -26,6 +25,7 @@ if TYPE_CHECKING:
     from glent.core.scene.grid import Entry, Target
     from glent.core.scene.island import Test
     from glent.core.scene.node import Node
+    from glent.core.scene.root import Root
     from glent.core.scene.scene import Scene
 
 __all__ = ["Index", "Passed"]
@@ -131,7 +131,8 @@ class Index:
         """Place a node anew, and all below it for which that makes a difference."""
         parent = top._parent
         if parent is None:
-            self._visit_layer(top)
+            if top._own is not None:
+                self._visit_root(cast("Root", top))
             return
         if parent._edges is None or (parent._own is None and parent._home is None):
             return  # the parent is to be placed as well, and its own visit comes down here
@@ -148,30 +149,22 @@ class Index:
                     node._passed = passing
                     stack.extend([(child, passing) for child in reversed(node.painted())])
 
-    def _visit_layer(self, layer: Node) -> None:
-        scene = self._scene
-        width, height = scene.layer_size
-        forward: Affine | None = None
-        inverse: Affine | None = None
-        seats = layer._terms.seats
-        viewport = scene._viewports.get(next(iter(seats))) if seats is not None and len(seats) == 1 else None
-        if viewport is not None:
-            forward, (width, height) = fitted_into(viewport, scene._fit, scene._size, scene._window, scene._to_screen)
-            inverse = (1.0 / forward[0], 0.0, 0.0, 1.0 / forward[0], 0.0, 0.0)
+    def _visit_root(self, root: Root) -> None:
+        width, height, forward, inverse = root._frame()
         edges = (0.0, 0.0, width, height)
-        layer._edges, layer._forward, layer._inverse = edges, forward, inverse
-        layer._shown = layer._visible and layer._solidity != "ghost"
-        own = layer._own
+        root._edges, root._forward, root._inverse = edges, forward, inverse
+        root._shown = root._visible and root._solidity != "ghost"
+        own = root._own
         assert own is not None
         own.edges, own.forward, own.inverse = edges, forward, inverse
         own.origin_x, own.origin_y = (forward[4], forward[5]) if forward is not None else (0.0, 0.0)
-        own.clip, own.shape = layer._clips, layer._shape
-        own.scroll_x, own.scroll_y = layer._scroll
-        own.hittable, own.solid = layer._solidity in ("solid", "glass"), layer._solidity == "solid"
-        passing = self._passing(layer)
-        if passing != layer._passed:
-            layer._passed = passing
-            for child in layer.painted():
+        own.clip, own.shape = root._clips, root._shape
+        own.scroll_x, own.scroll_y = root._scroll
+        own.hittable, own.solid = root._solidity in ("solid", "glass"), root._solidity == "solid"
+        passing = self._passing(root)
+        if passing != root._passed:
+            root._passed = passing
+            for child in root.painted():
                 self._visit(child)
 
     def _passing(self, node: Node) -> Passed:

@@ -6,9 +6,8 @@ from collections.abc import Iterable
 from typing import TYPE_CHECKING
 
 from glent.core.errors import SceneError
-from glent.core.scene.island import Island
-from glent.core.scene.node import Node
-from glent.core.scene.place import Place
+from glent.core.scene.fit import fitted_into
+from glent.core.scene.root import Frame, Root
 
 if TYPE_CHECKING:
     from glent.core.scene.scene import Scene
@@ -20,36 +19,31 @@ CURSORS = ("shown", "hidden", "locked")
 TRANSITIONS = (None, "deaf", "keep")
 
 
-class Layer(Node):
+class Layer(Root):
     """The root node of its tree, as large as the scene. Made by :meth:`Scene.layer`.
 
-    Its ``order`` decides among layers: higher is in front (law H1). Its solidity is ``hollow`` unless set, whatever
-    handlers it has: a listener on a layer hears what bubbles up to it and never turns the whole screen solid.
+    Its ``order`` decides among layers: higher is in front (law H1).
     """
 
     __slots__ = ("_claims", "_cursor", "_transition")
 
+    _what = "layer"
+
     def __init__(self, scene: Scene, name: str, order: float) -> None:
-        super().__init__(scene, None, name)
+        super().__init__(scene, name, order)
         self._claims: frozenset[str] = frozenset()
         self._cursor: str | None = None
         self._transition: str | None = None
-        self._order = order
-        self._solidity = self._effective = "hollow"
-        self._own = Island(self)
 
-    @property
-    def place(self) -> Place:
-        return self._place
-
-    @place.setter
-    def place(self, value: Place) -> None:
-        raise SceneError(f"{self.path}: a layer is as large as the scene and has no place to set")
-
-    def _note(self) -> None:
-        if self._scene is not None:
-            self._scene.version += 1
-            self._scene.layout += 1
+    def _frame(self) -> Frame:
+        scene = self._scene
+        assert scene is not None
+        seats = self._terms.seats
+        viewport = scene._viewports.get(next(iter(seats))) if seats is not None and len(seats) == 1 else None
+        if viewport is None:
+            return (*scene.layer_size, None, None)
+        forward, (width, height) = fitted_into(viewport, scene._fit, scene._size, scene._window, scene._to_screen)
+        return width, height, forward, (1.0 / forward[0], 0.0, 0.0, 1.0 / forward[0], 0.0, 0.0)
 
     @property
     def claims(self) -> frozenset[str]:

@@ -174,7 +174,7 @@ class Node(Attributes):
         if router is not None:
             router._on_removing(self)
         if parent is None:
-            scene._drop_layer(self)
+            scene._drop_root(self)
         else:
             assert parent._children is not None
             del parent._children[self._name]
@@ -247,6 +247,19 @@ class Node(Attributes):
             node = node._parent
         line.reverse()
         return line
+
+    @property
+    def root(self) -> Node:
+        """What stands at the top of its tree: a layer, a panel, or a spot."""
+        node = self
+        while node._parent is not None:
+            node = node._parent
+        return node
+
+    @property
+    def ends(self) -> bool:
+        """Whether what lies behind it is not offered what comes there: it is solid, or a spot of the world (S1, X1)."""
+        return self._effective == "solid"
 
     def is_within(self, other: Node) -> bool:
         """Whether this is the other node or lies somewhere below it."""

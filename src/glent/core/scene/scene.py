@@ -9,6 +9,7 @@ from glent.core.errors import PathError, SceneError
 from glent.core.geometry.affine import Affine, apply, compose
 from glent.core.scene import checks
 from glent.core.scene.fit import FITS, Viewport, check_size, fitted
+from glent.core.scene.furnished import Furnished
 from glent.core.scene.index import Index
 from glent.core.scene.layer import Layer, checked_claims, checked_cursor
 from glent.core.scene.paths import descend, missing
@@ -36,7 +37,7 @@ class Attached(Protocol):
     def _focused(self, node: Node) -> int: ...
 
 
-class Scene:
+class Scene(Furnished):
     """A stack of layers over the game's world.
 
     :param size: the reference size in logical pixels that places are thought out for.
@@ -66,10 +67,10 @@ class Scene:
         "layer_size",
         "layout",
         "listeners",
-        "version",
     )
 
     def __init__(self, size: tuple[float, float], fit: str = "contain") -> None:
+        super().__init__()
         self._size = check_size(size, "the size of a scene")
         self._fit = _checked_fit(fit)
         self._window = self._size
@@ -80,7 +81,6 @@ class Scene:
         self._outstanding: dict[Node, None] = {}
         """The nodes that are modal, can be closed, or are for some seats only."""
         self._viewports: dict[str, Viewport] = {}
-        self.version = 0
         self.layout = 0
         self.listeners: dict[str, int] = {}
         self._index = Index(self)
@@ -106,10 +106,8 @@ class Scene:
         :param terms: any of the attributes of :class:`TermAttributes`: ``modal``, ``closed_by``, ``seats``, ….
         :raises SceneError: the name is no name or is taken, or a value is out of range.
         """
-        checks.name(name, str(name))
+        self._check_free(name)
         order = checks.number(order, "order", name)
-        if name in self._layers:
-            raise SceneError(f"{name}: the name is already taken by a layer of this scene")
         layer = Layer(self, name, order)
         layer._claims = checked_claims(claims, name)
         layer._cursor = checked_cursor(cursor, name)
@@ -121,6 +119,13 @@ class Scene:
         self._layers_changed()
         self._index.changed(layer)
         return layer
+
+    def _check_free(self, name: str) -> None:
+        checks.name(name, str(name))
+        standing = self._standing.roots if self._standing is not None else {}
+        if name in self._layers or name in standing:
+            what = "layer" if name in self._layers else standing[name]._what
+            raise SceneError(f"{name}: the name is already taken by a {what} of this scene")
 
     @property
     def layers(self) -> tuple[Layer, ...]:
@@ -157,10 +162,13 @@ class Scene:
             self._viewports[seat] = viewport
         self._refit()
 
-    def _drop_layer(self, layer: Node) -> None:
-        del self._layers[layer._name]
-        self._index.removed(layer)
-        self._layers_changed()
+    def _drop_root(self, root: Node) -> None:
+        self._index.removed(root)
+        if root._name in self._layers:
+            del self._layers[root._name]
+            self._layers_changed()
+        elif self._standing is not None:
+            self._standing.drop(root)  # type: ignore[arg-type]
 
     def __getitem__(self, path: str) -> Node:
         """The node at a path such as ``"hud/bar/send-tug"``.
@@ -168,10 +176,12 @@ class Scene:
         :raises PathError: there is none; the message says where the path ends and which names are near.
         """
         name, _, rest = path.partition("/")
-        layer = self._layers.get(name)
-        if layer is None:
-            raise missing(path, name, self._layers, "the scene")
-        return descend(layer, rest) if rest else layer
+        root: Node | None = self._layers.get(name)
+        if root is None and self._standing is not None:
+            root = self._standing.roots.get(name)
+        if root is None:
+            raise missing(path, name, dict.fromkeys([*self._layers, *(one.name for one in self.standing)]), "the scene")
+        return descend(root, rest) if rest else root
 
     def __contains__(self, path: str) -> bool:
         try:
@@ -181,7 +191,9 @@ class Scene:
         return True
 
     def walk(self) -> Iterator[Node]:
-        """All nodes in paint order, back to front, layers included."""
+        """All nodes in paint order, back to front, layers included; first what stands in the world, as it was made."""
+        for root in self.standing:
+            yield from root.walk()
         for layer in reversed(self._front):
             yield from layer.walk()
 
@@ -250,23 +262,41 @@ class Scene:
         return m[0] * x + m[4], m[3] * y + m[5]
 
     def to_screen(self, node: Node | None = None) -> Affine:
-        """The transform to screen space, from scene space or from a node's local space."""
+        """The transform to screen space, from scene space or from a node's local space.
+
+        :raises SceneError: the node stands in the world, from where there is no such transform; see :meth:`point`.
+        """
         if node is None:
             return self._to_screen
+        if self._standing is not None and node.root._name in self._standing.roots:
+            raise SceneError(f"{node.path}: stands in the world, so no one transform takes it to the screen")
         self._index.refresh()
         return compose(self._to_screen, to_scene(node))
 
     def local(self, node: Node, x: float, y: float) -> tuple[float, float]:
         """A point of the screen in a node's local space; its origin where a scale of zero leaves no answer.
 
-        The arithmetic is the hit test's own, so a point that hits lies in the node's box here too.
+        The arithmetic is the hit test's own, so a point that hits lies in the node's box here too. Of a node on a panel
+        it is where the scene's camera sees it, on the panel's surface extended.
         """
         self._index.refresh()
+        if self._standing is not None and (panel := self._standing.panel_of(node)) is not None:
+            ray = self._camera.ray(x, y, (0.0, 0.0, *self._window)) if self._camera is not None else None
+            at = panel.from_ray(ray) if ray is not None else None
+            return enter(node, *at) if at is not None else (0.0, 0.0)
         return enter(node, *self.from_screen(x, y))
 
     def point(self, node: Node, x: float, y: float) -> tuple[float, float]:
-        """A point of a node's local space on the screen."""
-        return apply(self.to_screen(node), x, y)
+        """A point of a node's local space on the screen; of one on a panel, where the scene's camera sees it.
+
+        :raises SceneError: the node stands in the world and no camera sees the point.
+        """
+        if self._standing is None or node.root._name not in self._standing.roots:
+            return apply(self.to_screen(node), x, y)
+        seen = self._camera.project(self.to_world(node, x, y), (0.0, 0.0, *self._window)) if self._camera else None
+        if seen is None:
+            raise SceneError(f"{node.path}: the scene's camera does not see it, so it is nowhere on the screen")
+        return seen
 
 
 def _checked_fit(fit: object) -> str:

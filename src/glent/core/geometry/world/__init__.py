@@ -1,0 +1,1 @@
+"""Geometry in three dimensions: metres, right-handed, y up."""

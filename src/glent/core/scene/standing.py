@@ -1,0 +1,208 @@
+"""All that stands in the world: panels and spots, and which of them a ray meets, front to back (laws X1, X2)."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from typing import TYPE_CHECKING, Any, cast
+
+from glent.core.geometry.world.pose import Pose
+from glent.core.geometry.world.volumes import Volumes
+
+if TYPE_CHECKING:
+    from glent.core.geometry.world.ray import Ray
+    from glent.core.geometry.world.vectors import Box3, Vector3
+    from glent.core.scene.node import Node
+    from glent.core.scene.panel import Panel
+    from glent.core.scene.scene import Scene
+    from glent.core.scene.spot import Spot
+
+__all__ = ["Met", "Posed", "Standing"]
+
+SLACK = 1e-9
+
+
+class Posed:
+    """What has a pose in the world."""
+
+    __slots__ = ()
+
+    _pose: Pose
+    _scene: Scene | None
+
+    @property
+    def path(self) -> str:
+        """What errors call it."""
+        raise NotImplementedError
+
+    @property
+    def pose(self) -> Pose:
+        """Where it stands and which way it faces. Set another, or a 4×4 matrix, or call :meth:`move`."""
+        return self._pose
+
+    @pose.setter
+    def pose(self, value: Pose | Any) -> None:
+        self._stand_at(value if isinstance(value, Pose) else Pose(matrix=value, where=self.path))
+
+    def move(
+        self,
+        position: Vector3 | None = None,
+        facing: Vector3 | None = None,
+        up: Vector3 | None = None,
+        matrix: Any = None,
+    ) -> None:
+        """Put it elsewhere; what is not given stays as it was. Pointers over it follow at the next settle (law P7).
+
+        :raises SceneError: as :class:`Pose`; nothing has changed then.
+        """
+        now = self._pose
+        if matrix is not None:
+            pose = Pose(matrix=matrix, where=self.path)
+        elif facing is None and up is None:
+            rows = [list(row) for row in now.matrix]
+            for row, value in zip(rows, Pose(position or now.position, where=self.path).position, strict=False):
+                row[3] = value
+            pose = Pose(matrix=rows, where=self.path)
+        else:
+            pose = Pose(position or now.position, facing or now.facing, up, where=self.path)
+        self._stand_at(pose)
+
+    def _stand_at(self, pose: Pose) -> None:
+        raise NotImplementedError
+
+    def _box(self) -> Box3 | None:
+        """The box around it in the world; None if it cannot be met."""
+        raise NotImplementedError
+
+    def _met_by(self, origin: Vector3, direction: Vector3, far: float, deep: bool) -> Sequence[Met]:
+        """Where a ray meets it before ``far``, nearest first, if anything is hit there."""
+        raise NotImplementedError
+
+    def _posed(self) -> None:
+        scene = self._scene
+        if scene is not None:
+            assert scene._standing is not None
+            scene._standing.moved(self)  # type: ignore[arg-type]
+
+
+class Met:
+    """A panel or a spot that a ray meets.
+
+    :ivar distance: how far along the ray, metres. :ivar root: the panel or the spot.
+    :ivar nodes: what is hit there, front to back. :ivar at: of a panel, where, in its pixels.
+    :ivar normal: of a spot, what stands square on it there, in its own space.
+    :ivar bars: whether it is a panel's back that lets nobody through (law X2).
+    """
+
+    __slots__ = ("at", "bars", "distance", "nodes", "normal", "root")
+
+    def __init__(
+        self,
+        distance: float,
+        root: Panel | Spot,
+        nodes: list[Node],
+        at: tuple[float, float] | None,
+        normal: Vector3 | None,
+        bars: bool = False,
+    ) -> None:
+        self.distance = distance
+        self.root = root
+        self.nodes = nodes
+        self.at = at
+        self.normal = normal
+        self.bars = bars
+
+    @property
+    def ends(self) -> bool:
+        """Whether the ray ends there."""
+        return self.bars or (bool(self.nodes) and self.nodes[-1].ends)
+
+
+class Standing:
+    """The panels and spots of one scene.
+
+    :ivar roots: by name. :ivar many: counts changes to what stands where, for those who keep arrays of it.
+    """
+
+    __slots__ = ("_dirty", "_numbers", "_scene", "many", "roots", "volumes")
+
+    def __init__(self, scene: Scene) -> None:
+        self._scene = scene
+        self.roots: dict[str, Panel | Spot] = {}
+        self.volumes: Volumes[Panel | Spot] = Volumes()
+        self._dirty: dict[Panel | Spot, None] = {}
+        self._numbers: dict[Panel | Spot, int] = {}
+        self.many = 0
+
+    def add(self, root: Panel | Spot) -> None:
+        """Something stands in the world from now on."""
+        self.roots[root.name] = root
+        self.many += 1
+        self._numbers[root] = self.many
+        self.moved(root)
+
+    def drop(self, root: Panel | Spot) -> None:
+        """It stands there no longer."""
+        del self.roots[root.name]
+        del self._numbers[root]
+        self._dirty.pop(root, None)
+        self.volumes.remove(root)
+        self.many += 1
+        self._scene.version += 1
+        self._scene.layout += 1
+
+    def moved(self, root: Panel | Spot) -> None:
+        """It stands elsewhere, or can be met no longer, or again."""
+        self._dirty[root] = None
+        self.many += 1
+        self._scene.version += 1
+
+    def refresh(self) -> None:
+        """Bring the boxes up to date. Costs nothing where nothing has changed."""
+        for root in self._dirty:
+            box = root._box()
+            if box is None:
+                self.volumes.remove(root)
+            else:
+                low = [one - SLACK * (1.0 + abs(one)) for one in box[:3]]
+                high = [one + SLACK * (1.0 + abs(one)) for one in box[3:]]
+                self.volumes.put(root, (low[0], low[1], low[2], high[0], high[1], high[2]))
+        self._dirty.clear()
+
+    def panel_of(self, node: Node) -> Panel | None:
+        """The panel that a node is on; None if it is on none."""
+        root = node.root
+        return cast("Panel", root) if root._own is not None and self.roots.get(root._name) is root else None
+
+    def along(self, ray: Ray, deep: bool = False) -> list[Met]:
+        """What a ray meets, front to back, down to the first that ends it; with ``deep`` also what lies behind.
+
+        At one distance, the higher ``order`` is in front, then what was made later (law H1). The index must be
+        up to date. Cost: the boxes on the ray's way, and the things in them.
+        """
+        if self._dirty:
+            self.refresh()
+        origin, direction = ray.origin, ray.direction
+        found: list[Met] = []
+
+        def ask(root: Panel | Spot, far: float) -> float:
+            for met in root._met_by(origin, direction, far, deep):
+                found.append(met)
+                if not deep and met.distance < far and met.ends:
+                    far = met.distance
+            return far
+
+        self.volumes.along(origin, direction, ray.length, ask)
+        if len(found) > 1:
+            found.sort(key=self._front)
+            if not deep:
+                for number, met in enumerate(found):
+                    if met.ends:
+                        del found[number + 1 :]
+                        break
+        return found
+
+    def _front(self, met: Met) -> tuple[float, float, int]:
+        return met.distance, -met.root._order, -self._numbers[met.root]
+
+    def __iter__(self) -> Iterator[Panel | Spot]:
+        return iter(self.roots.values())
