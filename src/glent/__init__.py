@@ -32,9 +32,11 @@ from glent.core.input.samples import (
     KeySample,
     PadSample,
     PointerSample,
+    RaySample,
     Sample,
     TextSample,
     TickSample,
+    TipSample,
     WheelSample,
     WindowSample,
 )
@@ -52,43 +54,65 @@ from glent.core.scene.place import Place
 from glent.core.scene.scene import Scene
 
 if TYPE_CHECKING:
+    from glent.core.geometry.world.arc import Arc
+    from glent.core.geometry.world.area import Area
+    from glent.core.geometry.world.camera import Camera
+    from glent.core.geometry.world.form import Cuboid, Form, Patch, SnapPoint, Sphere
+    from glent.core.geometry.world.heights import Heights
+    from glent.core.geometry.world.mesh import Mesh
+    from glent.core.geometry.world.pose import Pose
     from glent.core.input.bindings import Bindings
     from glent.core.routing.gestures.contact import Contact, Drop
     from glent.core.routing.gestures.recogniser import Recogniser
     from glent.core.routing.grab import Grab
+    from glent.core.routing.many_rays import RayHits
     from glent.core.routing.seat import Asked, Seat
+    from glent.core.scene.panel import Panel
+    from glent.core.scene.spot import Spot
 
 __all__ = [
     "KINDS",
     "PAD_CONTROLS",
+    "Arc",
+    "Area",
     "Asked",
     "BindingError",
     "Bindings",
     "Boxed",
     "Button",
+    "Camera",
     "ComposeSample",
     "Contact",
+    "Cuboid",
     "DragStart",
     "Drop",
     "Ellipse",
     "Event",
     "Feel",
+    "Form",
     "GlentError",
     "Grab",
     "Grown",
+    "Heights",
     "Hit",
     "KeySample",
     "KindError",
     "Layer",
     "Mask",
+    "Mesh",
     "Node",
     "NotSealedError",
     "PadSample",
+    "Panel",
+    "Patch",
     "PathError",
     "Place",
     "PlaceError",
     "PointerSample",
     "Polygon",
+    "Pose",
+    "RayHits",
+    "RaySample",
     "Reason",
     "Recogniser",
     "Rounded",
@@ -102,10 +126,14 @@ __all__ = [
     "SettleError",
     "Shape",
     "ShapeError",
+    "SnapPoint",
+    "Sphere",
+    "Spot",
     "Subscription",
     "TextSample",
     "TickSample",
     "Timer",
+    "TipSample",
     "Union",
     "Verdict",
     "WheelSample",
@@ -115,6 +143,20 @@ __all__ = [
 __version__ = "0.3.0"
 
 _LATER = {
+    "Arc": "glent.core.geometry.world.arc",
+    "Area": "glent.core.geometry.world.area",
+    "Camera": "glent.core.geometry.world.camera",
+    "Cuboid": "glent.core.geometry.world.form",
+    "Form": "glent.core.geometry.world.form",
+    "Patch": "glent.core.geometry.world.form",
+    "SnapPoint": "glent.core.geometry.world.form",
+    "Sphere": "glent.core.geometry.world.form",
+    "Heights": "glent.core.geometry.world.heights",
+    "Mesh": "glent.core.geometry.world.mesh",
+    "Pose": "glent.core.geometry.world.pose",
+    "Panel": "glent.core.scene.panel",
+    "Spot": "glent.core.scene.spot",
+    "RayHits": "glent.core.routing.many_rays",
     "Asked": "glent.core.routing.seat",
     "Bindings": "glent.core.input.bindings",
     "Contact": "glent.core.routing.gestures.contact",

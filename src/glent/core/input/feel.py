@@ -65,6 +65,17 @@ class Feel:
         only reads past (0.2–0.4 s).
     :ivar dwell_kinds: the kinds of pointer that dwell: those without a button (law G6). Add ``"mouse"`` for a player
         who can point and not press.
+    :ivar ray_threshold: how far a ray must turn for a drag, scroll or swipe, degrees (law G7). 1.2°: a hand held out
+        trembles by half a degree, and a press of its trigger jerks it by one.
+    :ivar ray_wander: how far a ray's press may stray and still be a hold, degrees. 2°: a hand that holds a trigger
+        down sinks by about one.
+    :ivar ray_click_wander: how far the next press of a ray may be from the last for the count to go on, degrees. 2°:
+        two jerks of the trigger.
+    :ivar ray_kind_wander: how far a ray must turn to count as used (law T4), degrees. 5°: a controller that lies on a
+        table, or a head that is kept still, turns by less.
+    :ivar tip_depth: how near in front of a panel a fingertip must have been, and how deep behind its front it may come
+        out, for that to be a press, metres. 0.05 m: a quick finger at 2 m/s goes 3 cm in a frame of 1/60 s, and a
+        hand that is lost and found again has mostly gone farther.
     :ivar kind_wander: how far a mouse or pen must move to count as used, so that prompts change from keys or pad to it
         (law T4). 12 px: a desk that is bumped moves a mouse by less.
     :ivar dead_zone: an axis nearer to its middle than this rests (law F5). 0.2: worn sticks come back to within that.
@@ -104,6 +115,11 @@ class Feel:
     swipe_speed: float = 300.0
     dwell_time: float = 0.8
     dwell_kinds: tuple[str, ...] = ("ray",)
+    ray_threshold: float = 1.2
+    ray_wander: float = 2.0
+    ray_click_wander: float = 2.0
+    ray_kind_wander: float = 5.0
+    tip_depth: float = 0.05
     kind_wander: float = 12.0
     dead_zone: float = 0.2
     stick_step: float = 0.5
@@ -140,6 +156,7 @@ _LEAST = {  # below these something would happen without end, or be divided by n
     "dwell_time": 0.001,
     "dead_zone": 0.01,
     "stick_step": 0.1,
+    "tip_depth": 0.001,
     "navigate_gap": 0.01,
 }
 _MOST = {"repeat_speedup": 1.0, "dead_zone": 0.9, "stick_step": 1.0}

@@ -15,9 +15,11 @@ __all__ = [
     "KeySample",
     "PadSample",
     "PointerSample",
+    "RaySample",
     "Sample",
     "TextSample",
     "TickSample",
+    "TipSample",
     "WheelSample",
     "WindowSample",
 ]
@@ -90,6 +92,68 @@ class PointerSample:
     def __repr__(self) -> str:
         button = "" if self.button is None else f", button={self.button!r}"
         return f"PointerSample({self.time!r}, {self.action!r}, {self.x!r}, {self.y!r}, {self.pointer!r}{button})"
+
+
+class RaySample:
+    """Something that points into the world moved, was pressed, released, or taken away: a hand, a wand, a gaze.
+
+    :ivar time: seconds.
+    :ivar action: ``move``, ``press``, ``release`` or ``cancel``.
+    :ivar origin: where the ray begins, world space, metres. :ivar direction: where it goes; of any length but none.
+    :ivar pointer: which of them, by any name.
+    :ivar button: the button that went down or up: its number or its name; None: the primary one.
+    :ivar buttons: all buttons that are down afterwards, as a bit mask; 0: not told.
+    :ivar length: how far it goes, metres; None: without end (law X2).
+    """
+
+    __slots__ = ("action", "button", "buttons", "direction", "length", "origin", "pointer", "time")
+
+    kind = "ray"
+    relative = emulated = False
+    raw = ()
+
+    def __init__(
+        self,
+        time: float,
+        action: str,
+        origin: tuple[float, float, float],
+        direction: tuple[float, float, float],
+        pointer: str = "ray",
+        button: int | str | None = None,
+        buttons: int = 0,
+        length: float | None = None,
+    ) -> None:
+        self.time = time
+        self.action = action
+        self.origin = origin
+        self.direction = direction
+        self.pointer = pointer
+        self.button = button
+        self.buttons = buttons
+        self.length = length
+
+    def __repr__(self) -> str:
+        return f"RaySample({self.time!r}, {self.action!r}, {self.origin!r}, {self.direction!r}, {self.pointer!r})"
+
+
+class TipSample:
+    """A fingertip, or the tip of a tool, is somewhere in the world: it presses a panel by coming through its front.
+
+    It is a pointer of kind ``touch``.
+
+    :ivar tip: where it is, world space, metres; None: it is not seen any more, and what it pressed is cancelled.
+    :ivar pointer: which fingertip, by any name.
+    """
+
+    __slots__ = ("pointer", "time", "tip")
+
+    def __init__(self, time: float, tip: tuple[float, float, float] | None, pointer: str = "tip") -> None:
+        self.time = time
+        self.tip = tip
+        self.pointer = pointer
+
+    def __repr__(self) -> str:
+        return f"TipSample({self.time!r}, {self.tip!r}, {self.pointer!r})"
 
 
 class WheelSample:
@@ -246,4 +310,15 @@ class TickSample:
         return f"TickSample({self.time!r})"
 
 
-Sample = PointerSample | WheelSample | WindowSample | KeySample | TextSample | ComposeSample | PadSample | TickSample
+Sample = (
+    PointerSample
+    | RaySample
+    | TipSample
+    | WheelSample
+    | WindowSample
+    | KeySample
+    | TextSample
+    | ComposeSample
+    | PadSample
+    | TickSample
+)

@@ -5,6 +5,8 @@ from __future__ import annotations
 from numbers import Real
 
 from glent.core.errors import SampleError
+from glent.core.geometry.world.ray import checked_ray
+from glent.core.geometry.world.vectors import checked
 from glent.core.input.pad import AXES, BUTTONS, PAD_CONTROLS
 from glent.core.input.samples import (
     Button,
@@ -12,9 +14,11 @@ from glent.core.input.samples import (
     KeySample,
     PadSample,
     PointerSample,
+    RaySample,
     Sample,
     TextSample,
     TickSample,
+    TipSample,
     WheelSample,
     WindowSample,
 )
@@ -80,9 +84,7 @@ def check(sample: Sample, now: float) -> None:
         _text(sample.pointer, "pointer", where)
         _one_of(sample.kind, "kind", KINDS, where)
         button_of(sample.button, where)
-        buttons = sample.buttons
-        if isinstance(buttons, bool) or not isinstance(buttons, int) or not 0 <= buttons < 32:
-            raise SampleError(f"{where}: buttons is {buttons!r}, expected a bit mask from 0 to 31")
+        _buttons(sample.buttons, where)
         if sample.pressure is not None:
             check_number(sample.pressure, "pressure", where)
             if not 0.0 <= sample.pressure <= 1.0:
@@ -96,6 +98,18 @@ def check(sample: Sample, now: float) -> None:
                 check_number(value, f"raw[{index}].{key}", where)
         _flag(sample.emulated, "emulated", where)
         _flag(sample.relative, "relative", where)
+    elif isinstance(sample, RaySample):
+        check_time(sample.time, now, where)
+        _one_of(sample.action, "action", ACTIONS, where)
+        checked_ray(sample.origin, sample.direction, sample.length, where, SampleError)
+        _text(sample.pointer, "pointer", where)
+        button_of(sample.button, where)
+        _buttons(sample.buttons, where)
+    elif isinstance(sample, TipSample):
+        check_time(sample.time, now, where)
+        if sample.tip is not None:
+            checked(sample.tip, f"{where}: tip", SampleError)
+        _text(sample.pointer, "pointer", where)
     elif isinstance(sample, WheelSample):
         check_time(sample.time, now, where)
         for key in ("x", "y", "dx", "dy"):
@@ -187,6 +201,11 @@ def is_plain(sample: PointerSample, now: float) -> bool:
         and sample.emulated is False
         and sample.relative is False
     )
+
+
+def _buttons(value: object, where: str) -> None:
+    if isinstance(value, bool) or not isinstance(value, int) or not 0 <= value < 32:
+        raise SampleError(f"{where}: buttons is {value!r}, expected a bit mask from 0 to 31")
 
 
 def check_number(value: object, key: str, where: str) -> None:

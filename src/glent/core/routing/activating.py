@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from glent.core.input.samples import Button
+from glent.core.routing.aim import on_screen
 from glent.core.routing.event import Event
 
 if TYPE_CHECKING:
@@ -23,7 +24,7 @@ def activate(flow: Flow, node: Node, device: str, time: float, seat: str, code: 
     if scene is None:
         return False
     width, height = node.size
-    pos = scene.point(node, width / 2.0, height / 2.0)
+    pos = on_screen(node, width / 2.0, height / 2.0)
     data = {"device": device, "code": code}
     path = node.line()
     event = Event("activate", node, device, time, pos, None, 0, 0, data, seat)

@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING
 from glent.core.errors import PathError
 from glent.core.routing import reasons as because
 from glent.core.routing.event import Event
+from glent.core.routing.sighting import walk
 
 if TYPE_CHECKING:
     from glent.core.routing.pointer import Pointer
@@ -42,7 +43,7 @@ def back(seats: Seats, seat: Seat, time: float) -> tuple[bool, Node | None]:
     return False, top
 
 
-def dismiss(seats: Seats, pointer: Pointer, x: float, y: float, time: float) -> tuple[Node | None, str, bool]:
+def dismiss(seats: Seats, pointer: Pointer, time: float) -> tuple[Node | None, str, bool]:
     """Close what closes by a press outside of it, front to back, as far as this press is outside.
 
     :return: what was closed first, where the press was to it, and whether the press is used up by that.
@@ -58,7 +59,7 @@ def dismiss(seats: Seats, pointer: Pointer, x: float, y: float, time: float) -> 
         if node is None or not view.keeps(node):
             return first, whence, used
         asked.add(node)
-        where = _where(view, node, x, y, pointer.kind)
+        where = _where(seats, pointer, node)
         if where in ("in front", "inside"):
             return first, whence, used
         if where == "outside" and node._terms.closed_by != "any":
@@ -71,10 +72,10 @@ def dismiss(seats: Seats, pointer: Pointer, x: float, y: float, time: float) -> 
         seats.settle()
 
 
-def _where(view: View, node: Node, x: float, y: float, kind: str) -> str:
-    """Where a point lies to an open popup: ``inside``, on its ``anchor``, ``in front``, or ``outside``."""
-    anchor = anchor_of(node)
-    for hit, barrier in view.walk(x, y, kind):
+def _where(seats: Seats, pointer: Pointer, node: Node) -> str:
+    """Where a pointer is to an open popup: ``inside``, on its ``anchor``, ``in front``, or ``outside``."""
+    anchor, view = anchor_of(node), pointer.seat.view
+    for hit, barrier in walk(seats.pointing, pointer):
         if hit is None:
             if barrier is not None and barrier.reason is because.TRANSITION and not isinstance(barrier.about, str):
                 return "in front" if view.is_in_front(barrier.about, node) else "outside"
@@ -83,7 +84,7 @@ def _where(view: View, node: Node, x: float, y: float, kind: str) -> str:
             return "inside"
         if anchor is not None and hit.is_within(anchor):
             return "anchor"
-        if hit._effective == "solid":
+        if hit.ends:
             return "in front" if view.is_in_front(hit, node) else "outside"
     return "outside"
 

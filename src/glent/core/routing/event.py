@@ -7,9 +7,13 @@ from types import MappingProxyType
 from typing import TYPE_CHECKING, Any
 
 from glent.core.errors import KindError
+from glent.core.routing.aim import local_of, world_point
 
 if TYPE_CHECKING:
+    from glent.core.geometry.world.ray import Ray
+    from glent.core.geometry.world.vectors import Vector3
     from glent.core.input.samples import Button
+    from glent.core.routing.aim import Aim
     from glent.core.routing.grab import Grab
     from glent.core.scene.node import Node
 
@@ -27,7 +31,8 @@ class Event:
     :ivar pointer: which pointer did it, or which device (``keys``, ``pad0``); empty for focus, blur and back.
     :ivar seat: whose that is.
     :ivar time: seconds, as its sample told.
-    :ivar pos: where, in window pixels; of an activate and its click the node's middle, of keys and text (0, 0).
+    :ivar pos: where, in window pixels; of a ray or a fingertip in the pixels of the panel it is on, else (0, 0);
+        of an activate and its click the node's middle, of keys and text (0, 0).
     :ivar count: of a press, release or click: the how-manieth in quick succession (2: a double click).
     :ivar button: of a press, release or click: the button; None for others. :ivar buttons: all that are down, as bits.
     :ivar data: more, by kind; the guide has the whole list. ``first`` for an enter (the first pointer in), ``last`` for
@@ -36,6 +41,7 @@ class Event:
     """
 
     __slots__ = (
+        "aim",
         "button",
         "buttons",
         "count",
@@ -75,6 +81,7 @@ class Event:
         self.buttons = buttons
         self.data = data
         self.taker: Node | None = None
+        self.aim: Aim | None = None
 
     @property
     def taken(self) -> bool:
@@ -83,9 +90,28 @@ class Event:
 
     @property
     def local(self) -> tuple[float, float]:
-        """The position in the local space of :attr:`here`, in logical pixels; its origin if it has left the scene."""
+        """The position in the local space of :attr:`here`, in logical pixels; its origin if it has left the scene.
+
+        On a panel it is where the pointer's ray comes through the surface, extended beyond its edges while a node of it
+        is pressed (law X6). A spot has no such space: its origin.
+        """
+        if self.aim is not None:
+            return local_of(self.here, self.pos, self.aim)
         scene = self.here._scene
         return scene.local(self.here, *self.pos) if scene is not None else (0.0, 0.0)
+
+    @property
+    def ray(self) -> Ray | None:
+        """Where the pointer points in the world: a hand's own ray, or the camera's through its point of the screen.
+
+        None, if nothing stands in the world, no camera leads there, or the event has no pointer.
+        """
+        return self.aim.ray if self.aim is not None else None
+
+    @property
+    def point(self) -> Vector3 | None:
+        """The same place in world space, metres: on the panel of :attr:`here`, or on the spot; None elsewhere."""
+        return world_point(self.here, self.aim) if self.aim is not None else None
 
     def take(self) -> None:
         """Say "mine": no further node hears of it, and the world does not get it.

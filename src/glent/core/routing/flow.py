@@ -6,6 +6,7 @@ from collections.abc import Callable, Mapping
 from typing import TYPE_CHECKING
 
 if TYPE_CHECKING:
+    from glent.core.routing.aim import Aim
     from glent.core.routing.event import Event
     from glent.core.scene.handlers import Subscription
     from glent.core.scene.node import Node
@@ -34,7 +35,7 @@ def log_error(error: Exception, event: Event | None) -> None:
 class Flow:
     """Sends events, and keeps those that were sent until a verdict collects them."""
 
-    __slots__ = ("_on_error", "events", "listeners", "owed", "running", "seats")
+    __slots__ = ("_on_error", "aims", "events", "listeners", "owed", "running", "seats")
 
     def __init__(self, on_error: OnError | None, listeners: Mapping[str, int]) -> None:
         self.listeners = listeners
@@ -43,6 +44,8 @@ class Flow:
         self.running = False
         self.seats: dict[str, str] = {}
         """By device, whose it is, where that is not the main seat."""
+        self.aims: dict[str, Aim] = {}
+        """By pointer, where it points in the world, where that is anywhere."""
         self.owed: list[Event] = []
         """Leaves and cancels for nodes that were removed, sent directly after the running event (law P6)."""
 
@@ -62,6 +65,8 @@ class Flow:
         kind = event.kind
         if self.seats:
             event.seat = self.seats.get(event.pointer, event.seat)
+        if self.aims:
+            event.aim = self.aims.get(event.pointer)
         self.events.append(event)
         if not self.listeners.get(kind) and reached is None:
             return False
@@ -117,6 +122,8 @@ class Flow:
         node, kind = event.node, event.kind
         if self.seats:
             event.seat = self.seats.get(event.pointer, event.seat)
+        if self.aims:
+            event.aim = self.aims.get(event.pointer)
         self.events.append(event)
         if not self.owed and node._capture is None and (node._bubble is None or kind not in node._bubble):
             return

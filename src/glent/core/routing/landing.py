@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING
 from glent.core.input.samples import Button
 from glent.core.routing import presses
 from glent.core.routing import reasons as because
+from glent.core.routing.aiming import Mark, is_near, mark_of
 from glent.core.routing.closing import dismiss
 from glent.core.routing.pointer import SPENT, bit_of
 from glent.core.routing.verdict import Verdict
@@ -17,8 +18,9 @@ if TYPE_CHECKING:
 
 __all__ = ["Past", "land"]
 
-Past = tuple[float, tuple[float, float], Button, int]
-"""When a press was, where, with which button, and how many modals of its seat had opened before it."""
+Past = tuple[float, tuple[float, float], Button, int, Mark | None]
+"""When a press was, where, with which button, how many modals of its seat had opened before it, and where in the
+world."""
 
 
 def land(pointing: Pointing, pointer: Pointer, button: Button, time: float) -> Verdict:
@@ -30,13 +32,13 @@ def land(pointing: Pointing, pointer: Pointer, button: Button, time: float) -> V
     view = seat.view
     kind, opened = pointer.kind, seat._opened
     past = seat.past.get(kind) if opened else None
-    seat.past[kind] = (time, pointer.pos, button, opened)
+    seat.past[kind] = (time, pointer.pos, button, opened, mark_of(pointer))
     if view.plain and not view.closable:
         verdict = presses.press(pointing, pointer, button, time)
         seats.pressed(pointer)
         return verdict
     if view.closable and (pointer.barrier is None or pointer.barrier.reason is not because.OUTSIDE):
-        closed, where, used = dismiss(seats, pointer, *pointer.pos, time)
+        closed, where, used = dismiss(seats, pointer, time)
         if used and closed is not None:
             reason = because.CLOSED if where == "anchor" else because.DISMISSED
             return _spent(pointer, button, Verdict(reason, "press", about=closed))
@@ -44,11 +46,17 @@ def land(pointing: Pointing, pointer: Pointer, button: Button, time: float) -> V
             pointing.pick_again(pointer)
     top, offers = view.top, pointer.offers
     if top is not None and past is not None and past[3] != opened and offers and offers[0].is_within(top):
-        then, (x, y), before, _ = past
+        then, pos, before, _, mark = past
         feel = pointing.feel
-        near = max(abs(pointer.pos[0] - x), abs(pointer.pos[1] - y)) <= feel.click_wander
+        near = is_near(pointer, pos, mark, feel)
         if before == button and near and time - then <= feel.click_gap:
-            seat.past[kind] = (time, pointer.pos, button, past[3])  # and a third press counts on from there
+            seat.past[kind] = (
+                time,
+                pointer.pos,
+                button,
+                past[3],
+                mark_of(pointer),
+            )  # and a third press counts on from there
             return _spent(pointer, button, Verdict(because.COUNTED, "press", about=top))
     barrier = pointer.barrier
     if barrier is not None and not offers and seats.kept.keep(barrier, pointer, button):

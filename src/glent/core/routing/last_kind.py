@@ -4,6 +4,9 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
+from glent.core.input.samples import RaySample
+from glent.core.routing.aiming import angle
+
 if TYPE_CHECKING:
     from glent.core.input.samples import PointerSample
     from glent.core.routing.pointer import Pointer
@@ -12,7 +15,7 @@ if TYPE_CHECKING:
 __all__ = ["note_use"]
 
 
-def note_use(pointing: Pointing, pointer: Pointer, sample: PointerSample) -> None:
+def note_use(pointing: Pointing, pointer: Pointer, sample: PointerSample | RaySample) -> None:
     """A pointer of another kind than the seat last used did something: a press counts, or a move that is long enough.
 
     A mouse on a desk that is bumped moves as well; so a move counts from ``Feel.kind_wander`` on, from where the
@@ -20,6 +23,15 @@ def note_use(pointing: Pointing, pointer: Pointer, sample: PointerSample) -> Non
     """
     seat = pointer.seat
     if sample.action == "move" and not pointer.buttons and seat.last_kind:
+        if isinstance(sample, RaySample):
+            way, before = pointer.ray, pointer.used_way
+            if before is None or way is None:
+                pointer.used_way = way
+                return
+            if angle(before.direction, way.direction) < pointing.feel.ray_kind_wander:
+                return
+            seat.use(pointer.kind)
+            return
         if sample.relative:
             dx, dy = pointer.strayed
             x, y = pointer.strayed = (dx + sample.dx, dy + sample.dy)

@@ -4,10 +4,13 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
+from glent.core.geometry.affine import apply
+from glent.core.routing.aim import on_screen
 from glent.core.routing.directions import Chart
 from glent.core.routing.held import NAVIGATION
 from glent.core.routing.pointer import Pointer
 from glent.core.routing.stops import next_stop, stops
+from glent.core.scene.space import enter, to_scene
 
 if TYPE_CHECKING:
     from glent.core.routing.held import Held
@@ -74,7 +77,7 @@ class Navigation:
                 dx, dy = _missing(node, area)
                 if dx or dy:
                     pointer = Pointer("code", "mouse")
-                    pointer.pos = area._scene.point(area, 0.0, 0.0)
+                    pointer.pos = on_screen(area, 0.0, 0.0)
                     self._seats.pointing.gestures.areas.of(area).by(dx, dy, "focus", pointer)
             area = area._parent
 
@@ -105,7 +108,10 @@ def _missing(node: Node, area: Node) -> tuple[float, float]:
     corners = []
     width, height = node.size
     for x, y in ((0.0, 0.0), (width, 0.0), (0.0, height), (width, height)):
-        corners.append(scene.local(area, *scene.point(node, x, y)))
+        if node.root._in_world:
+            corners.append(enter(area, *apply(to_scene(node), x, y)))
+        else:
+            corners.append(scene.local(area, *scene.point(node, x, y)))
     across, down = area.size
     lows = (min(x for x, _ in corners), min(y for _, y in corners))
     highs = (max(x for x, _ in corners), max(y for _, y in corners))

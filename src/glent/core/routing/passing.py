@@ -17,7 +17,7 @@ if TYPE_CHECKING:
     from glent.core.routing.view import Barrier
     from glent.core.scene.node import Node
 
-__all__ = ["move", "rest", "turn_wheel"]
+__all__ = ["move", "passed", "rest", "turn_wheel"]
 
 
 def _offer(flow: Flow, offers: list[Node], event_for: Callable[[Node], Event]) -> Node | None:
@@ -56,6 +56,13 @@ def rest(what: str, offers: list[Node], barrier: Barrier | None = None) -> Verdi
         return Verdict(barrier.reason, what, about=barrier.about)
     if last is None:
         return Verdict(because.OPEN, what, True)
+    return passed(what, offers)
+
+
+def passed(what: str, offers: list[Node]) -> Verdict:
+    """The verdict where the world gets what only glass, or a spot of the world, was offered."""
+    if offers[-1].ends:
+        return Verdict(because.SPOT, what, True, about=offers[-1])
     return Verdict(because.PASSED, what, True, about=offers[0])
 
 

@@ -5,34 +5,83 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import TYPE_CHECKING
 
+from glent.core.geometry.world.form import facing
 from glent.core.scene.reach import with_reach
+from glent.core.scene.space import enter
 
 if TYPE_CHECKING:
-    from glent.core.routing.view import View
+    from glent.core.geometry.world.ray import Ray
+    from glent.core.geometry.world.vectors import Vector3
+    from glent.core.routing.view import Barrier, View
     from glent.core.scene.node import Node
     from glent.core.scene.scene import Scene
+    from glent.core.scene.standing import Met
 
-__all__ = ["Hit", "hits_at", "hits_for", "pick"]
+__all__ = ["Hit", "hit_of", "hits_along", "hits_at", "hits_for", "pick"]
 
 
 class Hit:
     """A node hit at a point.
 
     :ivar node: the node.
-    :ivar local: the point in its local space, logical pixels.
+    :ivar local: the point in its local space, logical pixels; of a spot (0, 0), it has no such space.
     :ivar offered: whether it is among the offers; if not, something solid covers it (law S2).
+    :ivar point: where it was hit in the world, metres; None on a layer of the screen.
+    :ivar normal: what stands square on it there, of length 1, on the side that the ray came from; None on a layer.
+    :ivar distance: how far along the ray that is, metres; None on a layer.
+    :ivar snap: the point of the world that things put down on it snap to; None if it has none.
     """
 
-    __slots__ = ("local", "node", "offered")
+    __slots__ = ("distance", "local", "node", "normal", "offered", "point", "snap")
 
-    def __init__(self, node: Node, local: tuple[float, float], offered: bool) -> None:
+    def __init__(
+        self,
+        node: Node,
+        local: tuple[float, float],
+        offered: bool,
+        point: Vector3 | None = None,
+        normal: Vector3 | None = None,
+        distance: float | None = None,
+        snap: Vector3 | None = None,
+    ) -> None:
         self.node = node
         self.local = local
         self.offered = offered
+        self.point = point
+        self.normal = normal
+        self.distance = distance
+        self.snap = snap
+
+    @property
+    def tags(self) -> frozenset[str]:
+        """The tags of the node."""
+        return self.node.tags
 
     def __repr__(self) -> str:
         state = "offered" if self.offered else "covered"
+        if self.point is not None:
+            at = ", ".join(f"{one:g}" for one in self.point)
+            return f"<Hit {self.node.path} {self.distance:g} m away at ({at}), {state}>"
         return f"<Hit {self.node.path} at ({self.local[0]:g}, {self.local[1]:g}), {state}>"
+
+
+def hit_of(met: Met, node: Node, ray: Ray, offered: bool) -> Hit:
+    """A hit of something that stands in the world."""
+    root, at = met.root, met.at
+    point = ray.at(met.distance)
+    if at is not None:
+        normal = root.normal(*at)  # type: ignore[union-attr]
+        return Hit(node, enter(node, *at), offered, point, facing(normal, ray.direction), met.distance)
+    normal = root.pose.out_normal(met.normal) if met.normal is not None else ray.direction
+    return Hit(
+        node,
+        (0.0, 0.0),
+        offered,
+        point,
+        facing(normal, ray.direction),
+        met.distance,
+        root.snap,  # type: ignore[union-attr]
+    )
 
 
 def pick(scene: Scene, x: float, y: float, kind: str = "mouse", deep: bool = False) -> list[Node]:
@@ -60,7 +109,7 @@ def _pick_with_reach(scene: Scene, x: float, y: float, kind: str, deep: bool, ou
         assert own is not None
         found: list[Node] = []
         own.meet(layer, x, y, found, deep)
-        for node in with_reach(scene, layer, kind, x, y, found):
+        for node in with_reach(scene, layer, kind, x, y, found, scene._to_logical):
             out.append(node)
             if not deep and node._effective == "solid":
                 return out
@@ -88,3 +137,41 @@ def hits_for(view: View, x: float, y: float, where: Callable[[Node], bool] | Non
             hits.append(Hit(node, view.scene.local(node, x, y), offered))
             offered = offered and node._effective != "solid"
     return hits
+
+
+def hits_along(
+    view: View, ray: Ray, kind: str, where: Callable[[Node], bool] | None, offered: bool = True
+) -> list[Hit]:
+    """All hits along a ray, front to back, as far as it goes."""
+    from glent.core.routing.beyond import find_beyond, walk_beyond  # only where something stands in the world
+
+    view.scene._index.refresh()
+    found = list(walk_beyond(view, ray))
+    if view.scene._index.reach_limits.get(kind):
+        for met, node in find_beyond(view, ray, kind).offers:
+            if met.beside:
+                _put_in(found, met, node)
+    hits = []
+    seen: set[Node] = set()
+    for on, hit, barrier in found:
+        offered = offered and barrier is None
+        if on is not None and hit is not None and hit not in seen and (where is None or where(hit)):
+            seen.add(hit)
+            hits.append(hit_of(on, hit, ray, offered))
+            offered = offered and not hit.ends
+    return hits
+
+
+def _put_in(found: list[tuple[Met | None, Node | None, Barrier | None]], met: Met, node: Node) -> None:
+    """What is reached beside the ray, in its place among what the ray meets."""
+    at = len(found)
+    for number, (other, hit, barrier) in enumerate(found):
+        if (
+            barrier is not None
+            or other is None
+            or other.distance > met.distance
+            or (other.root is met.root and hit is not None and node.is_within(hit))
+        ):
+            at = number
+            break
+    found.insert(at, (met, node, None))

@@ -5,13 +5,19 @@ from __future__ import annotations
 from typing import TYPE_CHECKING, Final, Literal
 
 if TYPE_CHECKING:
+    from glent.core.geometry.world.ray import Ray
+    from glent.core.geometry.world.vectors import Vector3
     from glent.core.input.samples import Button
+    from glent.core.routing.aim import Aim
+    from glent.core.routing.aiming import Mark
     from glent.core.routing.gestures.contact import Contact
     from glent.core.routing.grab import Grab
     from glent.core.routing.seat import Seat
     from glent.core.routing.verdict import Verdict
     from glent.core.routing.view import Barrier
     from glent.core.scene.node import Node
+    from glent.core.scene.panel import Panel
+    from glent.core.scene.standing import Met
 
 __all__ = ["FREE", "NOBODY", "SPENT", "UI", "WORLD", "Hold", "Pointer", "Press", "bit_of", "names_of"]
 
@@ -70,14 +76,18 @@ class Press:
         self.contact: Contact | None = None
 
 
-LastPress = tuple["Node", float, tuple[float, float], "Button", int]
-"""Target, time, place, button and count of the press before, by which the next one is counted."""
+LastPress = tuple["Node", float, tuple[float, float], "Button", int, "Mark | None"]
+"""Target, time, place, button and count of the press before, by which the next one is counted; and its place in the
+world."""
 
 
 class Pointer:
-    """One mouse, finger or pen."""
+    """One mouse, finger, pen or ray."""
 
     __slots__ = (
+        "aim",
+        "aimed",
+        "armed",
         "away",
         "barrier",
         "buttons",
@@ -95,10 +105,16 @@ class Pointer:
         "picked",
         "pos",
         "press",
+        "ray",
         "seat",
         "spent_by",
+        "spot",
         "strayed",
+        "tip",
+        "tip_ray",
+        "touched",
         "used_from",
+        "used_way",
     )
 
     seat: Seat
@@ -121,6 +137,22 @@ class Pointer:
         self.offers: list[Node] = []
         self.barrier: Barrier | None = None
         """What bars the way behind the offers, so that the world does not get what they leave."""
+        self.used_way: Ray | None = None
+        """Where it pointed then, if it is a ray."""
+        self.ray: Ray | None = None
+        """Where it points, if it is a ray of its own."""
+        self.tip: Vector3 | None = None
+        """Where it is in the world, if it is a fingertip; ``touched``: the panel it presses; ``armed``: those that
+        it is near, in front of, and where."""
+        self.tip_ray: Ray | None = None
+        """From there square onto the panel that it presses."""
+        self.touched: Panel | None = None
+        self.armed: dict[Panel, tuple[float, float, float]] = {}
+        self.aim: Aim | None = None
+        """Where that is in the world, as it was found in the scene's version ``aimed``."""
+        self.aimed = -1
+        self.spot: Met | None = None
+        """The spot of the world that its way ends at."""
         self.used_from: tuple[float, float] | None = None
         """Where it was when the player last used something else (law T4)."""
         self.strayed = (0.0, 0.0)

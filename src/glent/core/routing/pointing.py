@@ -5,16 +5,16 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from glent.core.errors import SettleError
-from glent.core.input.samples import Button, PointerSample
+from glent.core.input.samples import Button, PointerSample, RaySample
 from glent.core.input.validate import LATEST, button_of
-from glent.core.routing import hover, passing, presses
+from glent.core.routing import hover, passing, presses, sighting
 from glent.core.routing import reasons as because
 from glent.core.routing.landing import land
 from glent.core.routing.last_kind import note_use
 from glent.core.routing.picking import pick
 from glent.core.routing.pointer import FREE, NOBODY, SPENT, UI, WORLD, Hold, Pointer, Press, bit_of
+from glent.core.routing.rays import spot_hit, turn
 from glent.core.routing.verdict import Verdict
-from glent.core.routing.view import Barrier
 
 if TYPE_CHECKING:
     from collections.abc import Iterable
@@ -26,6 +26,7 @@ if TYPE_CHECKING:
     from glent.core.routing.seat import Seat
     from glent.core.routing.seats import Seats
     from glent.core.routing.timers import Timers
+    from glent.core.routing.view import Barrier
     from glent.core.scene.node import Node
     from glent.core.scene.scene import Scene
 
@@ -65,8 +66,16 @@ class Pointing:
         self.gestures = Gestures(self, timers)
         self.seats = Seats(self, timers)
 
-    def route(self, sample: PointerSample) -> Verdict:
+    def route(self, sample: PointerSample | RaySample) -> Verdict:
         """Route a pointer's sample; the scene is settled."""
+        verdict = self._route(sample)
+        if self.scene._standing is not None:
+            pointer = self.pointers.get(sample.pointer)
+            if pointer is not None and pointer.spot is not None:
+                verdict._spot = spot_hit(pointer)
+        return verdict
+
+    def _route(self, sample: PointerSample | RaySample) -> Verdict:
         what, time = sample.action, sample.time
         pointer = self.pointers.get(sample.pointer)
         many = self.many
@@ -92,7 +101,10 @@ class Pointing:
             lifts = presses.lifted(pointer)
             self.cancel(pointer, FREE, "", "cancelled")
             pointer.buttons = 0
-        if (sample.x, sample.y) == pointer.pos and not (pointer.away or pointer.jumped or sample.relative):
+        if isinstance(sample, RaySample):
+            step = NO_STEP  # how far it went is measured where it points (law G7)
+            turn(pointer, sample)
+        elif (sample.x, sample.y) == pointer.pos and not (pointer.away or pointer.jumped or sample.relative):
             step = NO_STEP  # as most presses and releases are: where the last move was
         else:
             step = self._take_step(pointer, sample)
@@ -100,6 +112,8 @@ class Pointing:
             self.seats.hand_to(pointer)
         if pointer.seat.last_kind != pointer.kind:
             note_use(self, pointer, sample)
+        if self.scene._standing is not None:
+            sighting.aim(self, pointer)
         if pointer.hold is WORLD:
             return self._for_world(pointer, what, button, time)
         if sample.relative and pointer.hold is FREE:
@@ -143,21 +157,28 @@ class Pointing:
     def find(self, pointer: Pointer) -> list[Node]:
         """The offers where a pointer is; what bars the way behind them is noted on it."""
         if pointer.away:
-            pointer.barrier = None
+            pointer.barrier = pointer.spot = None
             return []
+        if self.scene._standing is not None:
+            offers, pointer.barrier = sighting.find(self, pointer)
+            return offers
         offers, pointer.barrier = self.found(pointer.seat, *pointer.pos, pointer.kind)
         return offers
+
+    def find_all(self, pointer: Pointer) -> tuple[list[Node], Barrier | None]:
+        """The same, with all that the first solid covers."""
+        if self.scene._standing is not None:
+            return sighting.find(self, pointer, deep=True)
+        return self.found(pointer.seat, *pointer.pos, pointer.kind, deep=True)
 
     def found(self, seat: Seat, x: float, y: float, kind: str, deep: bool = False) -> tuple[list[Node], Barrier | None]:
         """The offers to a seat at a point, and what bars the way behind them."""
         view = seat.view
         if view.version != self.scene.version:
             self.seats.refresh()
-        if view.plain:
+        if view.shallow:
             return pick(self.scene, x, y, kind, deep), None
-        if not self.seats.is_inside(seat, x, y):
-            return [], Barrier(because.OUTSIDE, seat.name)
-        return view.find(x, y, kind, deep)
+        return sighting.look(self, seat, x, y, kind, deep)[:2]
 
     def _take_step(self, pointer: Pointer, sample: PointerSample) -> tuple[float, float]:
         """Be where a sample says; how far that is from the last one, in logical pixels (law P12)."""
@@ -169,7 +190,7 @@ class Pointing:
         jumped = pointer.jumped or pointer.away
         if x != x0 or y != y0 or pointer.away:
             pointer.pos, pointer.away = (x, y), False
-            pointer.picked = -1
+            pointer.picked = pointer.aimed = -1
         pointer.jumped = False
         return NO_STEP if jumped else ((x - x0) / scale, (y - y0) / scale)
 
@@ -189,6 +210,8 @@ class Pointing:
 
     def _for_world(self, pointer: Pointer, what: str, button: Button, time: float) -> Verdict:
         """The world holds the pointer: everything is its, until the buttons are up."""
+        if self.scene._standing is not None:
+            self.find(pointer)  # for the spot, which the world may want to know
         if what == "release":
             verdict = presses.release(self, pointer, button, time)
             if not pointer.buttons:
@@ -318,6 +341,8 @@ class Pointing:
         hold, held = pointer.hold, pointer.press
         if self.seen != self.scene.version or pointer.away or pointer.seat.last_kind != pointer.kind:
             return
+        if pointer.spot is not None or pointer.aim is not None:
+            return  # where it points in the world is another place each time
         if self.many and pointer.name not in self.seats.owners:
             return  # it may come to another seat
         if hold is FREE:
@@ -360,6 +385,7 @@ class Pointing:
     def forget(self, pointer: Pointer, time: float) -> None:
         """A pointer is gone: it hovers nothing any more."""
         pointer.away = True
+        pointer.spot = None
         pointer.offers = []
         if pointer.grab is not None:
             pointer.grab.active = False
@@ -374,6 +400,7 @@ class Pointing:
         if self.pointers.get(pointer.name) is pointer:
             del self.pointers[pointer.name]
             self.seats.forget(pointer)
+            self.flow.aims.pop(pointer.name, None)
 
     def close(self) -> None:
         """End all presses, all hover and all focus."""

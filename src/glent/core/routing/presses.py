@@ -6,11 +6,11 @@ from typing import TYPE_CHECKING
 
 from glent.core.input.samples import Button
 from glent.core.routing import reasons as because
+from glent.core.routing.aiming import is_near, is_on, mark_of
 from glent.core.routing.event import Event
 from glent.core.routing.pointer import FREE, NOBODY, SPENT, UI, WORLD, Hold, Press, bit_of, names_of
 from glent.core.routing.verdict import Verdict
 from glent.core.scene.kinds import CLAIMS_PRESS
-from glent.core.scene.space import covers
 
 if TYPE_CHECKING:
     from glent.core.routing.flow import Flow
@@ -84,6 +84,8 @@ def press(pointing: Pointing, pointer: Pointer, button: Button, time: float) -> 
         pointer.hold, pointer.spent_by = SPENT, verdict.why
         return verdict
     pointer.hold = WORLD
+    if passed is not None and offers[-1].ends:
+        return Verdict(because.SPOT, "press", True, about=offers[-1])
     return Verdict(because.OPEN if passed is None else because.PASSED, "press", True, about=passed)
 
 
@@ -115,11 +117,11 @@ def _owned(pointing: Pointing, pointer: Pointer, candidate: Press, event: Event,
 
 
 def _landed(pointer: Pointer, candidate: Press, event: Event, solid: bool, time: float) -> Verdict:
-    pointer.last_click = (candidate.target, time, pointer.pos, candidate.button, candidate.count)
+    pointer.last_click = (candidate.target, time, pointer.pos, candidate.button, candidate.count, mark_of(pointer))
     if _is_spent(pointer):  # removed by its own handlers
         return Verdict(because.SPENT, "press", about=pointer.spent_by)
     owner = candidate.owner
-    if candidate.target._reach is not None and not covers(candidate.target, *pointer.pos):
+    if candidate.target._reach is not None and not is_on(candidate.target, pointer):
         return Verdict(because.REACHED, "press", owner=owner, about=candidate.target)
     if solid:
         return Verdict(because.SOLID, "press", owner=owner, about=candidate.target)
@@ -130,9 +132,9 @@ def _landed(pointer: Pointer, candidate: Press, event: Event, solid: bool, time:
 
 def _count(pointing: Pointing, pointer: Pointer, last: LastPress, button: Button, time: float) -> int:
     """The how-manieth press in a row this is, by node, button, time and distance (law G1)."""
-    node, then, (x, y), before, count = last
+    node, then, pos, before, count, mark = last
     feel = pointing.feel
-    near = max(abs(pointer.pos[0] - x), abs(pointer.pos[1] - y)) <= feel.click_wander
+    near = is_near(pointer, pos, mark, feel)
     same = node in pointer.offers and before == button and near and time - then <= feel.click_gap
     return count + 1 if same else 1
 

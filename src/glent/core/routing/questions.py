@@ -6,12 +6,17 @@ from collections.abc import Callable
 from typing import TYPE_CHECKING, Any
 
 from glent.core.errors import SampleError
+from glent.core.geometry.world.ray import Ray, checked_ray
 from glent.core.input.validate import check_number
 from glent.core.routing import presses
-from glent.core.routing.picking import Hit, hits_at, hits_for
+from glent.core.routing.aim import camera_ray
+from glent.core.routing.picking import Hit, hits_along, hits_at, hits_for
 
 if TYPE_CHECKING:
+    from glent.core.geometry.world.arc import Arc
+    from glent.core.geometry.world.vectors import Vector3
     from glent.core.routing.gestures.targets import DropTarget
+    from glent.core.routing.many_rays import RayHits
     from glent.core.routing.pointing import Pointing
     from glent.core.routing.seat import Seat
     from glent.core.routing.seats import Seats
@@ -56,11 +61,72 @@ class Questions:
         _check_point(x, y, "hits")
         asker = self._asker(x, y, seat)
         view = asker.view
+        barred = False
         if view.plain:
-            return hits_at(self.scene, x, y, where, kind)
-        if not self._seats.is_inside(asker, x, y):
+            hits = hits_at(self.scene, x, y, where, kind)
+        elif not self._seats.is_inside(asker, x, y):
             return []
-        return hits_for(view, x, y, where, kind)
+        else:
+            hits = hits_for(view, x, y, where, kind)
+            barred = view.find(x, y, kind)[1] is not None
+        ray = camera_ray(view, x, y) if view.sees_by is not None else None
+        if ray is not None:
+            ended = bool(hits) and not (hits[-1].offered and not hits[-1].node.ends)
+            hits += hits_along(view, ray, kind, where, not (ended or barred))
+        return hits
+
+    def hits_ray(
+        self,
+        origin: Vector3,
+        direction: Vector3,
+        length: float | None = None,
+        where: Callable[[Node], bool] | None = None,
+        seat: str = "main",
+    ) -> list[Hit]:
+        """Everything that a ray meets in the world, front to back: nodes of panels and spots (laws H7, X1, X5).
+
+        A ray of its own meets no layer of the screen. What a modal or another seat bars is no offer.
+
+        :param origin: where it begins, world space, metres. :param direction: where it goes; of any length but none.
+        :param length: how far, metres; None: without end. :param where: keeps only the nodes for which it is true.
+        :param seat: for whom.
+        :return: hits with ``point``, ``normal``, ``distance`` and, of spots that have one, ``snap``.
+        :raises SampleError: a number is not finite, or the direction has no length.
+        """
+        start, way, far = checked_ray(origin, direction, length, "hits_ray", SampleError)
+        self._seats.refresh()
+        view = self.seat(seat).view
+        if self.scene._standing is None:
+            return []
+        return hits_along(view, Ray(start, way, far), "ray", where)
+
+    def hits_rays(self, origins: Any, directions: Any, length: float | None = None, seat: str = "main") -> RayHits:
+        """The first thing that each of many rays meets, as arrays: the same as the first of :meth:`hits_ray` (X1).
+
+        :param origins: of shape (n, 3), or (3,) for all alike; metres. :param directions: of shape (n, 3).
+        :raises SampleError: a shape is another, a number is not finite, or a direction has no length; it names the row.
+        """
+        from glent.core.routing.many_rays import hits_of_rays  # seldom wanted, and it needs NumPy
+
+        self._seats.refresh()
+        return hits_of_rays(self.seat(seat).view, origins, directions, length)
+
+    def hits_arc(
+        self,
+        arc: Arc,
+        where: Callable[[Node], bool] | None = None,
+        seat: str = "main",
+    ) -> list[Hit]:
+        """What a thrown arc meets first, and what else lies there: the hits of its first piece that meets anything.
+
+        ``distance`` is measured along the arc (law X5).
+
+        :param arc: :meth:`Arc.thrown`, or an :class:`Arc` of points.
+        """
+        from glent.core.routing.thrown import hits_of_arc  # seldom wanted
+
+        self._seats.refresh()
+        return hits_of_arc(self.seat(seat).view, arc, where) if self.scene._standing is not None else []
 
     def _asker(self, x: float, y: float, seat: str | None) -> Seat:
         self._seats.refresh()

@@ -12,6 +12,8 @@ class Reason(Enum):
 
     OPEN = "nothing of the UI lies where the {what} is, so the world gets it"
     PASSED = "the {what} passes through {about}, which is glass and does not want it, so the world gets it"
+    SPOT = "the {what} landed on {about}, a spot of the world that nothing of the UI listens to, so the world gets it"
+    BACK = "the {what} came to the back of {about}, which lets nobody through"
     SOLID = "the {what} landed on {about}, which is solid"
     REACHED = "the {what} fell within reach of {about}, a little beside it"
     GLASS = "the {what} landed on {about}, which is glass and listens for what may come of it"
@@ -67,6 +69,8 @@ class Reason(Enum):
 # Each also by its bare name: looking a member up on an Enum costs as much as a hit test's loop.
 OPEN = Reason.OPEN
 PASSED = Reason.PASSED
+SPOT = Reason.SPOT
+BACK = Reason.BACK
 SOLID = Reason.SOLID
 REACHED = Reason.REACHED
 GLASS = Reason.GLASS

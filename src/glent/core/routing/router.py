@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING, Any
 
 from glent.core.errors import KindError, SampleError, SceneError, SeatError
 from glent.core.input.feel import Feel
-from glent.core.input.samples import PointerSample, Sample, WheelSample
+from glent.core.input.samples import PointerSample, RaySample, Sample, TipSample, WheelSample
 from glent.core.input.validate import check, check_time, is_plain
 from glent.core.routing.flow import Flow, OnError
 from glent.core.routing.picking import pick
@@ -83,7 +83,7 @@ class Router(Questions):
                     blind = pointer.blind
                     if not self._flow.events and (
                         blind
-                        or (pick(self.scene, x, y, pointer.kind) == pointer.offers and pointer.seat.view.plain)
+                        or (pick(self.scene, x, y, pointer.kind) == pointer.offers and pointer.seat.view.shallow)
                         or self._finds_the_same(pointer, x, y)
                     ):
                         self._pointing.now = sample.time
@@ -280,7 +280,7 @@ class Router(Questions):
     def _finds_the_same(self, pointer: Pointer, x: float, y: float) -> bool:
         """The same question where a modal, a claim or another seat has a say."""
         seat = pointer.seat
-        if seat.view.plain:
+        if seat.view.shallow:
             return False  # it has been asked
         return self._pointing.found(seat, x, y, pointer.kind) == (pointer.offers, pointer.barrier)
 
@@ -343,10 +343,14 @@ class Router(Questions):
             self._reach(float(time))
         else:
             pointing.now = float(time)
-        if isinstance(item, PointerSample):
+        if isinstance(item, PointerSample | RaySample):
             verdict = pointing.route(item)
             if pointing.many:
                 verdict._seat = self._seats.acting.name
+        elif isinstance(item, TipSample):
+            from glent.core.routing.touching import route_tip  # seldom wanted
+
+            verdict = route_tip(pointing, item)
         elif isinstance(item, WheelSample):
             verdict = route_wheel(pointing, item)
         else:

@@ -11,8 +11,10 @@ from glent.core.routing.focus import Focus
 from glent.core.routing.modals import Stack
 from glent.core.routing.stops import can_focus
 from glent.core.routing.view import View
+from glent.core.scene.furnished import checked_camera
 
 if TYPE_CHECKING:
+    from glent.core.geometry.world.camera import Camera
     from glent.core.routing.landing import Past
     from glent.core.routing.seats import Seats
     from glent.core.scene.fit import Viewport
@@ -55,7 +57,7 @@ class Seat:
     """One player's devices, focus, cursor and claims. Made by :meth:`Router.add_seat`; ``main`` is always there.
 
     :ivar name: its name. :ivar last_kind: what the player used last on purpose: ``mouse``, ``touch``, ``pen``,
-        ``keys`` or ``pad``; empty before anything was used. For prompts (law T4).
+        ``ray``, ``keys`` or ``pad``; empty before anything was used. For prompts (law T4).
     """
 
     __slots__ = (
@@ -104,6 +106,7 @@ class Seat:
             if pointer.seat is self:
                 pointer.idle = None  # its next move may be a sign that it is in use again
                 pointer.used_from, pointer.strayed = (None if pointer.away else pointer.pos), (0.0, 0.0)
+                pointer.used_way = pointer.ray
 
     # -- devices and viewport ------------------------------------------------------------------------------------------
 
@@ -128,6 +131,16 @@ class Seat:
     @viewport.setter
     def viewport(self, value: Viewport | None) -> None:
         self._seats.set_viewport(self, value)
+
+    @property
+    def camera(self) -> Camera | None:
+        """What the player looks at the world with, in this seat's viewport; None: with the scene's camera (law X4)."""
+        return self.view.camera
+
+    @camera.setter
+    def camera(self, value: Camera | None) -> None:
+        self.view.camera = checked_camera(value, f"seat {self.name}")
+        self.view.scene.version += 1
 
     # -- focus ---------------------------------------------------------------------------------------------------------
 

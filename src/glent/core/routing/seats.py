@@ -11,6 +11,7 @@ from glent.core.input.samples import (
     KeySample,
     PadSample,
     PointerSample,
+    RaySample,
     Sample,
     TextSample,
     WindowSample,
@@ -211,7 +212,8 @@ class Seats:
         """See to it that a pointer is of the right seat where it is (law T2): leaves first, as the old one."""
         seat = self.owners.get(pointer.name)
         if seat is None:
-            seat = self.at(*pointer.pos) if pointer.hold is FREE else pointer.seat
+            on_screen = pointer.ray is None and pointer.tip is None
+            seat = self.at(*pointer.pos) if pointer.hold is FREE and on_screen else pointer.seat
         if seat is not pointer.seat:
             pointing = self.pointing
             hover.set_hover(self.flow, pointer, {}, pointing.now)
@@ -224,12 +226,13 @@ class Seats:
             pointer.hovered_for = pointer.last_click = None
         self.acting = seat
 
-    def note_acting(self, pointer: Pointer | None, sample: PointerSample) -> None:
+    def note_acting(self, pointer: Pointer | None, sample: PointerSample | RaySample) -> None:
         """Whose sample this is, whatever becomes of it."""
         if pointer is not None:
             self.acting = pointer.seat
         else:
-            self.acting = self.owners.get(sample.pointer) or self.at(sample.x, sample.y)
+            owner = self.owners.get(sample.pointer)
+            self.acting = owner or (self.at(sample.x, sample.y) if isinstance(sample, PointerSample) else self.main)
 
     def forget(self, pointer: Pointer) -> None:
         """A pointer is gone; one of that name that comes again may be another seat's."""

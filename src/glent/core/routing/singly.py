@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING, Any
 
 from glent.core.errors import SceneError
 from glent.core.input.samples import Button
+from glent.core.routing.aim import on_screen
 from glent.core.routing.event import Event
 from glent.core.routing.gestures.contact import Contact
 from glent.core.routing.gestures.drag import Drag
@@ -34,7 +35,7 @@ def _pointer_at(node: Node) -> Pointer:
     width, height = node.size
     pointer = Pointer(BY_CODE, "mouse")
     pointer.seat = router.seat()
-    pointer.pos = scene.point(node, width / 2.0, height / 2.0)
+    pointer.pos = on_screen(node, width / 2.0, height / 2.0)
     return pointer
 
 

@@ -10,6 +10,7 @@ from glent.core.routing.reasons import Reason
 if TYPE_CHECKING:
     from glent.core.routing.event import Event
     from glent.core.routing.gestures.contact import Drop
+    from glent.core.routing.picking import Hit
     from glent.core.scene.node import Node
 
 __all__ = ["Verdict"]
@@ -39,6 +40,7 @@ class Verdict:
         "_owner",
         "_reason",
         "_seat",
+        "_spot",
         "_what",
         "_world",
     )
@@ -63,6 +65,7 @@ class Verdict:
         self._inner: tuple[Verdict, ...] = ()
         self._outcome = NOTHING
         self._seat = "main"
+        self._spot: Hit | None = None
         self._action: str | None = None
 
     def _seal(self, other: Verdict) -> None:
@@ -132,9 +135,11 @@ class Verdict:
         return self._lifts
 
     @property
-    def spot(self) -> None:
-        """The spot of the world it points at; None as long as a scene has no spots."""
+    def spot(self) -> Hit | None:
+        """The spot of the world it points at, with ``point``, ``normal``, ``distance``, ``snap`` and ``tags``; None if
+        it points at none, or something of the UI lies in front (laws X1, X5)."""
         self._sealed()
+        return self._spot
 
     @property
     def drop(self) -> Drop | None:

@@ -11,12 +11,13 @@ from glent.core.scene.layer import CHANNELS
 from glent.core.scene.reach import is_painted_over, with_reach
 
 if TYPE_CHECKING:
+    from glent.core.geometry.world.camera import Camera
     from glent.core.routing.reasons import Reason
     from glent.core.scene.layer import Layer
     from glent.core.scene.node import Node
     from glent.core.scene.scene import Scene
 
-__all__ = ["Barrier", "View", "in_front"]
+__all__ = ["Barrier", "View", "in_front", "is_behind_modal"]
 
 
 class Barrier(NamedTuple):
@@ -34,23 +35,32 @@ class View:
     :ivar closable: what back or a press can close, front to back.
     :ivar claimed: who claims each channel that is claimed; a modal claims all of them.
     :ivar cursor: what the topmost layer with an opinion says. :ivar deaf: the layers in transition.
+    :ivar held_panels: by panel, the modal on it that bars the rest of it, and nothing else (law M1).
     :ivar plain: whether a point means to this seat what it means to all.
+    :ivar shallow: whether nothing stands behind the layers either, so that they say all there is to say of a point.
+    :ivar camera: the seat's own. :ivar sees_by: that or the scene's, if anything stands in the world to be seen.
+    :ivar window: what it fills: left, top, width and height in window pixels.
     """
 
     __slots__ = (
         "_layers",
+        "camera",
         "claimed",
         "closable",
         "cursor",
         "deaf",
         "foreign",
+        "held_panels",
         "modals",
         "name",
         "plain",
         "scene",
         "seated",
+        "sees_by",
+        "shallow",
         "top",
         "version",
+        "window",
     )
 
     def __init__(self, scene: Scene, name: str) -> None:
@@ -64,7 +74,11 @@ class View:
         self.claimed: dict[str, Node] = {}
         self.cursor = "shown"
         self.deaf: list[Layer] = []
-        self.plain = True
+        self.plain = self.shallow = True
+        self.held_panels: dict[Node, Node] = {}
+        self.camera: Camera | None = None
+        self.sees_by: Camera | None = None
+        self.window = (0.0, 0.0, 0.0, 0.0)
         self.seated = False
         self._layers: dict[Node, int] = {}
 
@@ -80,7 +94,7 @@ class View:
         self._layers = {layer: number for number, layer in enumerate(front)}
         outstanding = scene._outstanding
         self.seated = any(node._terms.seats is not None for node in outstanding)
-        self.modals, self.closable = [], []
+        self.modals, self.closable, self.held_panels = [], [], {}
         if outstanding:
             shown = [
                 node
@@ -90,7 +104,10 @@ class View:
                 and self.whose(node) != "through"
             ]
             shown.sort(key=cmp_to_key(self._before))
-            self.modals = [node for node in shown if node._terms.modal]
+            self.modals = [node for node in shown if node._terms.modal and not self.is_local(node)]
+            for node in reversed(shown):
+                if node._terms.modal and self.is_local(node):
+                    self.held_panels[node.root] = node
             self.closable = [node for node in shown if node._terms.closed_by != "none" and self.whose(node) == "own"]
         self.top = self.modals[0] if self.modals else None
         self.foreign = self.top is not None and self.whose(self.top) != "own"
@@ -113,14 +130,31 @@ class View:
             self.claimed = dict.fromkeys(CHANNELS, self.top)
         whole = self.name not in scene._viewports  # else what lies outside of its viewport is another matter (law T2)
         self.plain = whole and self.top is None and not self.seated and not self.deaf and "pointer" not in self.claimed
+        self._look_beyond()
+
+    def _look_beyond(self) -> None:
+        """Whether anything stands in the world, and what it is seen by."""
+        scene = self.scene
+        standing = scene._standing
+        there = standing is not None and bool(standing.roots)
+        self.sees_by = (self.camera or scene._camera) if there else None
+        self.shallow = self.plain and self.sees_by is None
+        left, top, width, height = scene._viewports.get(self.name, (0.0, 0.0, 1.0, 1.0))
+        across, down = scene._window
+        self.window = (left * across, top * down, width * across, height * down)
+
+    def is_local(self, modal: Node) -> bool:
+        """Whether a modal bars no more than the panel that it is on (law M1)."""
+        standing = self.scene._standing
+        return standing is not None and not modal._terms.bars_all and standing.panel_of(modal) is not None
 
     def whose(self, node: Node) -> str:
         """Whether a node is this seat's ``own``, or another's: ``through`` or ``blocked`` (law T1)."""
         if not self.seated:
             return "own"
-        return self._stranger(node)[0]
+        return self.stranger(node)[0]
 
-    def _stranger(self, node: Node) -> tuple[str, Node]:
+    def stranger(self, node: Node) -> tuple[str, Node]:
         """The same, with the outermost node that decides it."""
         found = ("own", node)
         one: Node | None = node
@@ -132,7 +166,9 @@ class View:
         return found
 
     def _before(self, one: Node, other: Node) -> int:
-        return -1 if in_front(self._layers, one, other) else 1
+        if in_front(self._layers, one, other):
+            return -1
+        return 1 if in_front(self._layers, other, one) else 0
 
     def is_in_front(self, one: Node, other: Node) -> bool:
         """Whether a node is painted over another one."""
@@ -141,7 +177,7 @@ class View:
     # -- what a point means to it ------------------------------------------------------------------------------------
 
     def find(self, x: float, y: float, kind: str, deep: bool = False) -> tuple[list[Node], Barrier | None]:
-        """The offers at a point, and what bars the way behind them, if the world does not get it for that.
+        """The offers of the layers at a point, and what bars the way behind them.
 
         :param deep: whether to go on behind the first solid, down to the barrier.
         """
@@ -156,7 +192,8 @@ class View:
         return offers, None
 
     def walk(self, x: float, y: float, kind: str) -> Iterator[tuple[Node | None, Barrier | None]]:
-        """All hits front to back; from a barrier on each comes with it. A barrier that is no node comes alone."""
+        """All hits of the layers front to back; from a barrier on each comes with it. A barrier that is no node comes
+        alone."""
         scene, top = self.scene, self.top
         m = scene._from_screen
         x, y = m[0] * x + m[4], m[3] * y + m[5]
@@ -173,10 +210,10 @@ class View:
             found: list[Node] = []
             own.meet(layer, x, y, found, True)
             if reach:
-                found = with_reach(scene, layer, kind, x, y, found)
+                found = with_reach(scene, layer, kind, x, y, found, scene._to_logical)
             for node in found:
                 if self.seated:
-                    whose, by = self._stranger(node)
+                    whose, by = self.stranger(node)
                     if whose == "through":
                         continue
                     if whose == "blocked" and barrier is None:
@@ -184,15 +221,23 @@ class View:
                 if barrier is None and top is not None and not self.keeps(node):
                     barrier = Barrier(because.MODAL, top)
                 yield node, barrier
-            if barrier is None and top is not None and self._layers[layer] >= self._layers[_root(top)]:
+            if barrier is None and top is not None and self._layers[layer] >= self._layers.get(_root(top), FAR_BACK):
                 barrier = Barrier(because.MODAL, top)
                 yield None, barrier
-        if barrier is None and "pointer" in self.claimed:
-            yield None, Barrier(because.CLAIMED, self.claimed["pointer"])
+
+    def last(self) -> Barrier | None:
+        """What keeps the world from getting what nobody took: a modal, or a claim."""
+        if self.top is not None:
+            return Barrier(because.MODAL, self.top)
+        return Barrier(because.CLAIMED, self.claimed["pointer"]) if "pointer" in self.claimed else None
 
     def keeps(self, node: Node) -> bool:
-        """Whether the topmost modal leaves the pointer to a node: it is within it, or in front (law M1)."""
+        """Whether the modals leave the pointer to a node: it is within the topmost, or in front (law M1)."""
         top = self.top
+        if self.held_panels:
+            held = self.held_panels.get(node.root)
+            if held is not None and is_behind_modal(held, node):
+                return False
         return (
             top is None
             or (not self.foreign and node.is_within(top))
@@ -201,7 +246,7 @@ class View:
 
     def reaches(self, node: Node) -> bool:
         """Whether input of the seat may still go to a node, wherever it lies: nothing has come in front of it."""
-        if self.plain:
+        if self.plain and not self.held_panels:
             return True
         return (
             self.keeps(node)
@@ -211,7 +256,8 @@ class View:
 
     def is_behind(self, node: Node, layer: Node) -> bool:
         """Whether a node is in a layer or in one behind it."""
-        return self._layers.get(_root(node), -1) >= self._layers.get(layer, -1)
+        root = _root(node)
+        return self._layers.get(root, -1 if root._scene is None else FAR_BACK) >= self._layers.get(layer, FAR_BACK)
 
     def has(self, channel: str) -> bool:
         """Whether a channel is kept from the world."""
@@ -221,10 +267,20 @@ class View:
 NOTHING: tuple[frozenset[str], None, None] = (frozenset(), None, None)
 
 
+FAR_BACK = 1 << 60
+
+
+def is_behind_modal(modal: Node, node: Node) -> bool:
+    """Whether a modal bars a node of its own panel: that is neither in it nor painted over it (law M1)."""
+    return not node.is_within(modal) and not is_painted_over(node, modal)
+
+
 def in_front(layers: dict[Node, int], one: Node, other: Node) -> bool:
     """Whether a node is painted over another one, by layers and then in their tree (law H1)."""
-    a, b = layers.get(_root(one), -1), layers.get(_root(other), -1)
-    return a < b if a != b else is_painted_over(one, other)
+    a, b = layers.get(_root(one), FAR_BACK), layers.get(_root(other), FAR_BACK)
+    if a != b:
+        return a < b
+    return _root(one) is _root(other) and is_painted_over(one, other)
 
 
 def _is_there(node: Node) -> bool:

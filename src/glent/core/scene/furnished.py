@@ -171,12 +171,13 @@ class Furnished:
 
         :raises SceneError: the node does not stand in the world.
         """
-        root = self._standing.roots.get(node.root._name) if self._standing is not None else None
-        if root is None:
+        root: Any = node.root
+        if not root._in_world:
             raise SceneError(f"{node.path}: does not stand in the world, it is of a layer")
         self._index.refresh()
         panel = self._standing.panel_of(node) if self._standing is not None else None
-        return panel.to_world(*apply(to_scene(node), x, y)) if panel is not None else root.pose.position
+        where: Vector3 = panel.to_world(*apply(to_scene(node), x, y)) if panel is not None else root.pose.position
+        return where
 
 
 def checked_camera(value: Camera | None, where: str) -> Camera | None:

@@ -54,6 +54,9 @@ class Node(Attributes):
         "_z",
     )
 
+    _in_world = False
+    """Whether it is a root that stands in the world."""
+
     def __init__(self, scene: Scene, parent: Node | None, name: str) -> None:
         super().__init__(scene)
         self._parent = parent

@@ -47,6 +47,7 @@ class Panel(Root, Posed):
     __slots__ = ("_back", "_pose", "_range", "_size", "_surface", "_two_sided")
 
     _what = "panel"
+    _in_world = True
 
     def __init__(self, scene: Scene, name: str, order: float) -> None:
         super().__init__(scene, name, order)
@@ -146,7 +147,7 @@ class Panel(Root, Posed):
             nodes: list[Node] = []
             assert self._own is not None
             self._own.meet(self, x, y, nodes, deep)
-            if nodes:
+            if nodes or deep:
                 met.append(Met(t, self, nodes, (x, y), None))
         return met
 

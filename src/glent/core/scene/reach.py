@@ -14,17 +14,19 @@ from glent.core.scene.space import enter, to_scene
 if TYPE_CHECKING:
     from glent.core.geometry.affine import Affine
     from glent.core.scene.island import Island
-    from glent.core.scene.layer import Layer
     from glent.core.scene.node import Node
     from glent.core.scene.scene import Scene
 
-__all__ = ["is_painted_over", "reached", "with_reach"]
+__all__ = ["is_interactive", "is_painted_over", "reached", "with_reach"]
 
 
-def with_reach(scene: Scene, layer: Layer, kind: str, x: float, y: float, hits: list[Node]) -> list[Node]:
-    """The hits of one layer at a point of scene space, with the node in whose reach it lies put in its place.
+def with_reach(
+    scene: Scene, layer: Node, kind: str, x: float, y: float, hits: list[Node], to_units: Affine
+) -> list[Node]:
+    """The hits of one layer, or panel, at a point of its space, with the node in whose reach it lies put in its place.
 
-    ``hits`` are the true hits front to back. The list comes back unchanged if no node has its reach there.
+    ``hits`` are the true hits front to back; ``to_units`` takes that space to the one that reach is measured in. The
+    list comes back unchanged if no node has its reach there.
     """
     offers = []
     for node in hits:
@@ -32,11 +34,11 @@ def with_reach(scene: Scene, layer: Layer, kind: str, x: float, y: float, hits: 
         if node._effective == "solid":
             break
     # Only true containment by something interactive makes a reach yield, and only where it is not covered itself.
-    touched = [node for node in offers if _is_interactive(node)]
+    touched = [node for node in offers if is_interactive(node)]
     solid = offers[-1] if offers and offers[-1]._effective == "solid" else None
     best: Node | None = None
     best_away = 0.0
-    for node, away in reached(scene, layer, kind, x, y):
+    for node, away in reached(scene, layer, kind, x, y, to_units):
         if any(not node.is_within(other) for other in touched):
             continue
         if solid is not None and is_painted_over(solid, node):
@@ -51,14 +53,14 @@ def with_reach(scene: Scene, layer: Layer, kind: str, x: float, y: float, hits: 
     return [*hits, best]
 
 
-def reached(scene: Scene, layer: Layer, kind: str, x: float, y: float) -> Iterator[tuple[Node, float]]:
-    """Nodes with the point in their reach and not in their shape, inside all clips, with the distance on the screen."""
+def reached(scene: Scene, layer: Node, kind: str, x: float, y: float, to_units: Affine) -> Iterator[tuple[Node, float]]:
+    """Nodes with the point in their reach and not in their shape, inside all clips, with how far away they are."""
     assert layer._own is not None
-    return _reached_in(scene, layer._own, kind, (x, y), x, y)
+    return _reached_in(scene, layer._own, kind, (x, y), x, y, to_units)
 
 
 def _reached_in(
-    scene: Scene, island: Island, kind: str, point: tuple[float, float], x: float, y: float
+    scene: Scene, island: Island, kind: str, point: tuple[float, float], x: float, y: float, to_units: Affine
 ) -> Iterator[tuple[Node, float]]:
     """The same for one island; ``point`` is in scene space, ``x`` and ``y`` are the same point in the space around."""
     if island.reachers is None or not island.reachers.entries:
@@ -66,7 +68,7 @@ def _reached_in(
     local_x, local_y = island.into(x, y)
     if island.clip and not island.covers(x, y, local_x, local_y):
         return
-    least = stretch(_to_screen(scene, island.node))[0]
+    least = stretch(compose(to_units, to_scene(island.node)))[0]
     if least <= 0.0:
         return
     x, y = local_x + island.scroll_x, local_y + island.scroll_y
@@ -75,20 +77,16 @@ def _reached_in(
         if not _is_inside_clips(node, island, x, y):
             continue
         if node._own is not None:
-            yield from _reached_in(scene, node._own, kind, point, x, y)
+            yield from _reached_in(scene, node._own, kind, point, x, y, to_units)
         by = node.reach_for(kind)
         if by > 0.0 and node._effective in ("solid", "glass"):
             edges = node._edges or (0.0, 0.0, 0.0, 0.0)
             width, height = edges[2] - edges[0], edges[3] - edges[1]
             if width > 0.0 and height > 0.0:
                 at = enter(node, *point)
-                away = distance(node._shape or BOX, *at, width, height, _to_screen(scene, node))
+                away = distance(node._shape or BOX, *at, width, height, compose(to_units, to_scene(node)))
                 if 0.0 < away <= by:
                     yield node, away
-
-
-def _to_screen(scene: Scene, node: Node) -> Affine:
-    return compose(scene._to_logical, to_scene(node))
 
 
 def _is_inside_clips(node: Node, island: Island, x: float, y: float) -> bool:
@@ -104,7 +102,8 @@ def _is_inside_clips(node: Node, island: Island, x: float, y: float) -> bool:
     return True
 
 
-def _is_interactive(node: Node) -> bool:
+def is_interactive(node: Node) -> bool:
+    """Whether it wants input, so that a reach yields to it."""
     return node.is_control or node.wants_input or node.listens_any(MAKES_SOLID)
 
 

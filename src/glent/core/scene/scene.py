@@ -268,7 +268,7 @@ class Scene(Furnished):
         """
         if node is None:
             return self._to_screen
-        if self._standing is not None and node.root._name in self._standing.roots:
+        if node.root._in_world:
             raise SceneError(f"{node.path}: stands in the world, so no one transform takes it to the screen")
         self._index.refresh()
         return compose(self._to_screen, to_scene(node))
@@ -291,7 +291,7 @@ class Scene(Furnished):
 
         :raises SceneError: the node stands in the world and no camera sees the point.
         """
-        if self._standing is None or node.root._name not in self._standing.roots:
+        if not node.root._in_world:
             return apply(self.to_screen(node), x, y)
         seen = self._camera.project(self.to_world(node, x, y), (0.0, 0.0, *self._window)) if self._camera else None
         if seen is None:

@@ -72,13 +72,15 @@ def covers(node: Node, x: float, y: float) -> bool:
 
 
 def into(node: Node, dx: float, dy: float) -> tuple[float, float]:
-    """A distance on the screen, in logical pixels, in a node's local space (law G7). Nothing, where a scale is zero."""
+    """A distance on the screen, in logical pixels, in a node's local space (law G7); of one on a panel, a distance on
+    that. Nothing, where a scale is zero."""
     scene = node._scene
     if scene is None:
         return 0.0, 0.0
     scene._index.refresh()
-    per_pixel = scene._to_logical[0]
-    dx, dy = dx / per_pixel, dy / per_pixel
+    if scene._standing is None or not node.root._in_world:  # a panel has logical pixels of its own
+        per_pixel = scene._to_logical[0]
+        dx, dy = dx / per_pixel, dy / per_pixel
     turned = []
     home = node._home
     while home is not None:
@@ -103,5 +105,6 @@ def out_of(node: Node, dx: float, dy: float) -> tuple[float, float]:
     if scene is None:
         return 0.0, 0.0
     scene._index.refresh()
-    a, b, c, d, _, _ = compose(scene._to_logical, to_scene(node))
+    base = scene._to_logical if scene._standing is None or not node.root._in_world else IDENTITY
+    a, b, c, d, _, _ = compose(base, to_scene(node))
     return a * dx + c * dy, b * dx + d * dy

@@ -36,6 +36,7 @@ class Spot(Node, Posed):
     __slots__ = ("_form", "_pose")
 
     _what = "spot"
+    _in_world = True
 
     def __init__(self, scene: Scene, name: str) -> None:
         super().__init__(scene, None, name)

@@ -90,10 +90,11 @@ class Met:
     :ivar distance: how far along the ray, metres. :ivar root: the panel or the spot.
     :ivar nodes: what is hit there, front to back. :ivar at: of a panel, where, in its pixels.
     :ivar normal: of a spot, what stands square on it there, in its own space.
+    :ivar beside: whether it is not met itself, but reached (law H5).
     :ivar bars: whether it is a panel's back that lets nobody through (law X2).
     """
 
-    __slots__ = ("at", "bars", "distance", "nodes", "normal", "root")
+    __slots__ = ("at", "bars", "beside", "distance", "nodes", "normal", "root")
 
     def __init__(
         self,
@@ -110,6 +111,7 @@ class Met:
         self.at = at
         self.normal = normal
         self.bars = bars
+        self.beside = False
 
     @property
     def ends(self) -> bool:
@@ -123,7 +125,7 @@ class Standing:
     :ivar roots: by name. :ivar many: counts changes to what stands where, for those who keep arrays of it.
     """
 
-    __slots__ = ("_dirty", "_numbers", "_scene", "many", "roots", "volumes")
+    __slots__ = ("_dirty", "_numbers", "_scene", "batch", "many", "roots", "volumes")
 
     def __init__(self, scene: Scene) -> None:
         self._scene = scene
@@ -132,6 +134,8 @@ class Standing:
         self._dirty: dict[Panel | Spot, None] = {}
         self._numbers: dict[Panel | Spot, int] = {}
         self.many = 0
+        self.batch: Any = None
+        """The same as arrays, kept by those who ask for many rays at once."""
 
     def add(self, root: Panel | Spot) -> None:
         """Something stands in the world from now on."""
@@ -171,7 +175,7 @@ class Standing:
     def panel_of(self, node: Node) -> Panel | None:
         """The panel that a node is on; None if it is on none."""
         root = node.root
-        return cast("Panel", root) if root._own is not None and self.roots.get(root._name) is root else None
+        return cast("Panel", root) if root._in_world and root._own is not None else None
 
     def along(self, ray: Ray, deep: bool = False) -> list[Met]:
         """What a ray meets, front to back, down to the first that ends it; with ``deep`` also what lies behind.
@@ -200,6 +204,19 @@ class Standing:
                         del found[number + 1 :]
                         break
         return found
+
+    def is_in_front(self, one: Panel | Spot, other: Panel | Spot) -> bool:
+        """Which of two that are met at the same distance is in front."""
+        return (one._order, self._numbers[one]) > (other._order, self._numbers[other])
+
+    def ranks(self, roots: Sequence[Panel | Spot]) -> Any:
+        """How far in front each of these is of others at the same distance, as an array."""
+        import numpy as np
+
+        order = sorted(range(len(roots)), key=lambda n: (roots[n]._order, self._numbers[roots[n]]))
+        ranks = np.empty(len(roots), dtype=np.intp)
+        ranks[order] = np.arange(len(roots))
+        return ranks
 
     def _front(self, met: Met) -> tuple[float, float, int]:
         return met.distance, -met.root._order, -self._numbers[met.root]

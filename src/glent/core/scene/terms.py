@@ -25,6 +25,7 @@ class Terms:
     """The attributes below, in one object that most nodes share, because most nodes have none of them."""
 
     __slots__ = (
+        "bars_all",
         "closed_by",
         "hangs_from",
         "modal",
@@ -40,6 +41,7 @@ class Terms:
     def __init__(
         self,
         modal: bool = False,
+        bars_all: bool = False,
         closed_by: str = "none",
         press_through: bool = False,
         hangs_from: str | None = None,
@@ -51,6 +53,7 @@ class Terms:
         wrap: str | None = None,
     ) -> None:
         self.modal = modal
+        self.bars_all = bars_all
         self.closed_by = closed_by
         self.press_through = press_through
         self.hangs_from = hangs_from
@@ -74,6 +77,7 @@ class TermAttributes:
     """The attributes of a node that modals, seats and focus go by.
 
     :ivar modal: whether it blocks all that is painted behind it, the world included, as long as it shows (law M1).
+    :ivar bars_all: whether a modal on a panel bars everything; else it bars just its panel (law M1).
     :ivar closed_by: what closes it: ``none``, ``back`` (the key or button bound to that), or ``any``: a press outside
         of it as well (law M2). Closing sends it ``back``; unless a handler takes that, it is hidden.
     :ivar press_through: whether the press that closes it also goes to what it lands on; else it does nothing more.
@@ -106,7 +110,7 @@ class TermAttributes:
     def _set_terms(self, where: str, **given: Any) -> None:
         """Check and set some of them. A refused one changes nothing."""
         now = {name: given.get(name, getattr(self._terms, name)) for name in Terms.__slots__}
-        for name in ("modal", "press_through", "scope"):
+        for name in ("modal", "bars_all", "press_through", "scope"):
             checks.flag(now[name], name, where)
         _one_of(now["closed_by"], "closed_by", CLOSED_BY, where)
         _one_of(now["others"], "others", OTHERS, where)
@@ -142,6 +146,14 @@ class TermAttributes:
     @modal.setter
     def modal(self, value: bool) -> None:
         self._change_terms(modal=value)
+
+    @property
+    def bars_all(self) -> bool:
+        return self._terms.bars_all
+
+    @bars_all.setter
+    def bars_all(self, value: bool) -> None:
+        self._change_terms(bars_all=value)
 
     @property
     def closed_by(self) -> str:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
+from glent.core.routing.aim import local_of
 from glent.core.scene.space import into
 
 if TYPE_CHECKING:
@@ -47,7 +48,7 @@ class Autoscroll:
         if scene is None:
             return 0.0, 0.0
         feel = self._drag._gestures.feel_of(node)
-        at = scene.local(node, *self._contact.pos)
+        at = local_of(node, self._contact.pos, self._contact._pointer.aim)
         # A strip of so many screen pixels, as long as that is in the node's space.
         strip = sum(abs(part) for part in into(node, feel.autoscroll_edge, 0.0))
         fast = feel.autoscroll_speed * (strip / feel.autoscroll_edge if feel.autoscroll_edge > 0.0 else 0.0)

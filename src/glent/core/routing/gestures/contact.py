@@ -6,11 +6,12 @@ import math
 from collections import deque
 from typing import TYPE_CHECKING
 
+from glent.core.input.samples import PointerSample
 from glent.core.routing.presses import is_over
 from glent.core.scene.space import into
 
 if TYPE_CHECKING:
-    from glent.core.input.samples import Button, PointerSample
+    from glent.core.input.samples import Button, RaySample
     from glent.core.routing.gestures.gestures import Gestures
     from glent.core.routing.gestures.recogniser import Recogniser
     from glent.core.routing.pointer import Pointer, Press
@@ -69,6 +70,9 @@ class Contact:
         "winner",
     )
 
+    short = True
+    """Whether a drag by it can go the short way: it is measured on the screen alone."""
+
     def __init__(self, gestures: Gestures, pointer: Pointer, press: Press) -> None:
         self._gestures = gestures
         self._pointer = pointer
@@ -95,7 +99,7 @@ class Contact:
 
     @property
     def kind(self) -> str:
-        """The pointer's kind: ``mouse``, ``touch`` or ``pen``."""
+        """The pointer's kind: ``mouse``, ``touch``, ``pen`` or ``ray``."""
         return self._pointer.kind
 
     @property
@@ -110,7 +114,7 @@ class Contact:
 
     @property
     def distance(self) -> float:
-        """How far it is from where it began, in a straight line."""
+        """How far it is from where it began, in a straight line: logical pixels of the screen, or for rays degrees."""
         x, y = self.travel
         return math.sqrt(x * x + y * y)
 
@@ -131,13 +135,13 @@ class Contact:
                 return ((x - x0) / gone, (y - y0) / gone) if gone > 0.0 else (0.0, 0.0)
         return 0.0, 0.0
 
-    def _went(self, time: float, step: Vector, sample: PointerSample) -> None:
+    def _went(self, time: float, step: Vector, sample: PointerSample | RaySample) -> None:
         """Book a sample."""
         x, y = self.travel
         self.step = step
         self.travel = (x + step[0], y + step[1])
         self.time = time
-        if sample.raw and not sample.relative:
+        if sample.raw and isinstance(sample, PointerSample) and not sample.relative:
             scale = self.press.target._scene._scale if self.press.target._scene is not None else 1.0
             for at, raw_x, raw_y in sample.raw:
                 if self.track[-1][0] <= at < time:
@@ -149,6 +153,17 @@ class Contact:
                             self.travel[1] + (raw_y - sample.y) / scale,
                         )
                     )
+        self.track.append((time, *self.travel))
+
+    def _book_tip(self, time: float) -> None:
+        """Book a fingertip's sample."""
+        self._book(time, (0.0, 0.0))
+
+    def _book(self, time: float, step: Vector) -> None:
+        x, y = self.travel
+        self.step = step
+        self.travel = (x + step[0], y + step[1])
+        self.time = time
         self.track.append((time, *self.travel))
 
     def cancel(self, why: str) -> None:

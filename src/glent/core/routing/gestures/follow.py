@@ -39,7 +39,8 @@ def follow(pointing: Pointing, pointer: Pointer, contact: Contact, sample: Point
     contact.travel = (x0 + dx, y0 + dy)
     contact.track.append((time, x0 + dx, y0 + dy))
     pointer.picked = scene.version
-    offers = pick(scene, x, y, pointer.kind) if pointer.seat.view.plain else pointing.find(pointer)
+    pointer.aimed = -1
+    offers = pick(scene, x, y, pointer.kind) if pointer.seat.view.shallow else pointing.find(pointer)
     if offers != pointer.offers:
         pointing.offers_changed(pointer, offers)
     if not contact.open or contact.winner is not winner:

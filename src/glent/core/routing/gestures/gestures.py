@@ -111,7 +111,7 @@ class Gestures:
         found = list(self._candidates(pointer, press.path))
         if not found:
             return
-        contact = press.contact = Contact(self, pointer, press)
+        contact = press.contact = self._contact(pointer, press)
         self._enter(contact, found)
         if contact.winner is None and pointer.kind == "touch" and any(one.name == "scroll" for one in found):
             contact.hushed = True
@@ -120,6 +120,13 @@ class Gestures:
                 contact.hushed = False
 
             self.timers.add(self.now + self._pointing.feel.look_delay, show)
+
+    def _contact(self, pointer: Pointer, press: Press) -> Contact:
+        if not press.path[0]._in_world:
+            return Contact(self, pointer, press)
+        from glent.core.routing.gestures.surface_contact import SurfaceContact  # only where something stands there
+
+        return SurfaceContact(self, pointer, press)
 
     def begin_again(self, contact: Contact, node: Node) -> None:
         """A gesture is over and its pointer still down: what can begin on the way competes anew, without a tap."""
@@ -232,7 +239,7 @@ class Gestures:
             return False  # what the losers' handlers did has cost it all of them
         self._tell(one.claimed)
         for contact in one.contacts:
-            if isinstance(one, Drag) and contact.open and contact.winner is one:
+            if isinstance(one, Drag) and contact.short and contact.open and contact.winner is one:
                 contact._pointer.dragging = contact
         return True
 

@@ -42,8 +42,12 @@ class Hold(Recogniser):
         if self._confirms:
             self.run()
 
+    def _wander(self, contact: Contact) -> float:
+        """How far a pointer may stray."""
+        return self.feel.ray_wander if contact.kind == "ray" else self.feel.wander
+
     def moved(self, contact: Contact) -> None:
-        if not self.won and (contact.distance > self.feel.wander or not contact.is_over(self.node)):
+        if not self.won and (contact.distance > self._wander(contact) or not contact.is_over(self.node)):
             self.give_up(contact)
 
     def _due(self, contact: Contact) -> None:

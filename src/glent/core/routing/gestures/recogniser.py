@@ -56,7 +56,10 @@ class Recogniser:
     # -- what the contest calls --------------------------------------------------------------------------------------
 
     def threshold(self, contact: Contact) -> float:
-        """How far a pointer must go before :meth:`wants` is asked, in logical pixels of the screen (law G7)."""
+        """How far a pointer must go before :meth:`wants` is asked, in logical pixels of the screen, or for rays in
+        degrees (law G7)."""
+        if contact.kind == "ray":
+            return self.feel.ray_threshold
         return self.feel.touch_threshold if contact.kind == "touch" else self.feel.drag_threshold
 
     def pressed(self, contact: Contact) -> None:

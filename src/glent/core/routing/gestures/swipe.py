@@ -29,8 +29,9 @@ class Swipe(Recogniser):
         feel = self.feel
         speed = contact.speed(feel.speed_time)
         fast = math.sqrt(speed[0] * speed[0] + speed[1] * speed[1])
-        if contact.distance < feel.swipe_distance or fast < feel.swipe_speed:
-            contact.ending = f"too short or too slow ({contact.distance:.0f} px at {fast:.0f} px/s) to be one"
+        far = math.hypot(*contact.travel)
+        if far < feel.swipe_distance or fast < feel.swipe_speed:
+            contact.ending = f"too short or too slow ({far:.0f} px at {fast:.0f} px/s) to be one"
             return
         x, y = self._gestures.into(self.node, contact.travel)
         if self.node.axis == "x" or (self.node.axis is None and abs(x) >= abs(y)):

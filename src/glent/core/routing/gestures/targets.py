@@ -115,7 +115,7 @@ class Targets:
         self.version, self.seen = scene.version, hits
         self.covered = any(node.is_within(source) for node in hits)
         if self.covered:  # the source lies there, as it mostly does: look beneath it
-            hits, self._barrier = self._gestures._pointing.found(pointer.seat, *contact.pos, contact.kind, deep=True)
+            hits, self._barrier = self._gestures._pointing.find_all(pointer)
             hits = _beneath(source, hits)
             if known and hits == self.hits:
                 return
@@ -238,6 +238,6 @@ def _beneath(source: Node, hits: list[Node]) -> list[Node]:
     for node in hits:
         if not node.is_within(source):
             left.append(node)
-            if node._effective == "solid":
+            if node.ends:
                 break
     return left
