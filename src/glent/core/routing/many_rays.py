@@ -191,7 +191,7 @@ def _all_at_once(standing: Standing, o: NDArray[np.float64], d: NDArray[np.float
             _cross_panels(group, which, ray, number, local_o, local_d, far, panels)
         else:
             t, normals = group.kind.many(group.columns, which, local_o, local_d)
-            met = np.flatnonzero(t <= far)
+            met = np.flatnonzero(np.isfinite(t) & (t <= far))
             spots.append((ray[met], t[met], number[met], group.out_normals(which[met], normals[:, met])))
     ends = np.full(o.shape[1], np.inf)
     if spots:
@@ -209,7 +209,7 @@ def _cross_panels(
     two_sided, blocked, ranges = columns[-3], columns[-2], columns[-1]
     for t, x, y, front in group.kind.many(columns[:-3], o, d):
         seen = front | (two_sided > 0.0)
-        met = np.flatnonzero((t <= far) & (t <= ranges) & (seen | (blocked > 0.0)))
+        met = np.flatnonzero(np.isfinite(t) & (t <= far) & (t <= ranges) & (seen | (blocked > 0.0)))
         found.append((ray[met], t[met], number[met], x[met], y[met], seen[met]))
 
 

@@ -29,7 +29,7 @@ class FlatVolumes:
 
     __slots__ = ("_boxes", "_held", "_middle", "_slack", "_starts", "things")
 
-    def __init__(self, boxes: Mapping[Any, Box3], root: Volume | None, loose: Mapping[Any, Box3]) -> None:
+    def __init__(self, boxes: Mapping[Any, Box3], root: Volume | None, large: Mapping[Any, Box3]) -> None:
         import numpy as np
 
         things = list(boxes)
@@ -48,7 +48,7 @@ class FlatVolumes:
             todo.append((one, len(rows) - 1))
             return len(rows) - 1
 
-        left = list(loose.items())
+        left = list(large.items())
         chunks = [dict(left[n : n + WIDE]) for n in range(0, len(left), WIDE)]
         tops: list[Volume | dict[Any, Box3]] = [*([root] if root is not None else []), *chunks]
         for top in tops:

@@ -2,7 +2,7 @@
 
 Every box holds up to four smaller ones. A ray goes through them front to back, nearest first by the way it looks, and
 leaves out what lies behind the nearest thing that stops it. A thing that moves makes the boxes around it larger or
-smaller, up to the outermost (a refit); what is added is asked one by one until there is enough of it to sort anew.
+smaller, up to the outermost (a refit); what is added goes into the box that grows least by it.
 
 Costs: a ray among n things spread out in space: about log n boxes; a move: the boxes around one thing; a first question
 after many changes: all sorted anew, n log n.
@@ -30,6 +30,9 @@ WIDE = 4
 
 Way = tuple[float, float, float, float, float, float, Any]
 """The near corner, the far corner, and what is in the box; near and far as seen by rays of one octant."""
+
+MOST_LARGE = 16
+"""With more large things than this they are sorted like all others."""
 
 EMPTY = (math.inf, math.inf, math.inf, -math.inf, -math.inf, -math.inf)
 NEVER = 1e300
@@ -82,12 +85,14 @@ class Volumes(Generic[T]):
     :param boxes: by thing, the box around it.
     """
 
-    __slots__ = ("_boxes", "_flat", "_homes", "_loose", "_moves", "_root")
+    __slots__ = ("_boxes", "_flat", "_homes", "_large", "_loose", "_moves", "_root")
 
     def __init__(self, boxes: Mapping[T, Box3] | None = None) -> None:
         self._boxes: dict[T, Box3] = dict(boxes) if boxes else {}
         self._loose: dict[T, Box3] = {}
         """Things that were added since the boxes were last sorted."""
+        self._large: dict[T, Box3] = {}
+        """Things too large to be in a box with others, such as the ground: they are asked first."""
         self._homes: dict[T, Volume] = {}
         self._root: Volume | None = None
         self._moves = 0
@@ -107,7 +112,7 @@ class Volumes(Generic[T]):
         self._flat = None
         home = self._homes.get(thing)
         if home is None:
-            self._loose[thing] = box
+            (self._large if thing in self._large else self._loose)[thing] = box
             return
         assert home.things is not None
         home.things[thing] = box
@@ -120,6 +125,7 @@ class Volumes(Generic[T]):
             return
         self._flat = None
         self._loose.pop(thing, None)
+        self._large.pop(thing, None)
         home = self._homes.pop(thing, None)
         if home is not None:
             assert home.things is not None
@@ -132,14 +138,38 @@ class Volumes(Generic[T]):
             one = one.up
 
     def _sorted(self) -> Volume | None:
-        """The outermost box, sorted anew if too much has changed."""
+        """The outermost box, with all that was added put into boxes; all sorted anew if that is most of it."""
         count = len(self._boxes)
-        if self._root is None or len(self._loose) > 8 + count // 16 or self._moves > 64 + 8 * count:
-            self._loose.clear()
+        if self._root is None or len(self._loose) > count // 2 or self._moves > 64 + 8 * count:
             self._homes.clear()
+            self._large.clear()
             self._moves = 0
             self._root = self._build() if count else None
+        else:
+            for thing, box in self._loose.items():
+                self._insert(thing, box)
+        self._loose.clear()
         return self._root
+
+    def _insert(self, thing: T, box: Box3) -> None:
+        """Put a thing into the box that grows least by it; one that then holds too many is parted."""
+        one = self._root
+        assert one is not None
+        while one.things is None:
+            one = min(one.inner, key=lambda inner: _side(_around([inner.box, box])) - _side(inner.box))
+        one.things[thing] = box
+        self._homes[thing] = one
+        if len(one.things) > 2 * WIDE:
+            held, one.things = one.things, None
+            axis = max(range(3), key=lambda n: one.box[n + 3] - one.box[n])
+            order = sorted(held.items(), key=lambda item: item[1][axis] + item[1][axis + 3])
+            for part in (order[: len(order) // 2], order[len(order) // 2 :]):
+                inner = Volume(one)
+                inner.things = dict(part)
+                self._homes.update(dict.fromkeys(inner.things, inner))
+                inner.fit()
+                one.inner.append(inner)
+        self._refit(one)
 
     def _build(self) -> Volume:
         import numpy as np
@@ -148,7 +178,13 @@ class Volumes(Generic[T]):
         boxes = np.array([self._boxes[thing] for thing in things])
         middles = (boxes[:, :3] + boxes[:, 3:]) / 2
         outermost = Volume(None)
-        todo = [(outermost, np.arange(len(things)))]
+        # What is as long as half of all there is would make every box around it as large: it is asked first.
+        long = (boxes[:, 3:] - boxes[:, :3]).max(axis=1)
+        large = long > 0.5 * (boxes[:, 3:].max(axis=0) - boxes[:, :3].min(axis=0)).max()
+        if not 0 < large.sum() <= MOST_LARGE < len(things):
+            large[:] = False
+        self._large.update((things[n], self._boxes[things[n]]) for n in np.flatnonzero(large).tolist())
+        todo = [(outermost, np.flatnonzero(~large))]
         made = []
         while todo:
             one, numbers = todo.pop()
@@ -191,20 +227,38 @@ class Volumes(Generic[T]):
         ix = 1.0 / dx if dx else NEVER
         iy = 1.0 / dy if dy else NEVER
         iz = 1.0 / dz if dz else NEVER
+        for thing, (x0, y0, z0, x1, y1, z1) in self._large.items():
+            low = (x0 - ox) * ix, (y0 - oy) * iy, (z0 - oz) * iz
+            high = (x1 - ox) * ix, (y1 - oy) * iy, (z1 - oz) * iz
+            into, out = max(map(min, low, high)), min(map(max, low, high))
+            if into <= out and out >= 0.0 and into <= far:
+                far = ask(thing, far)
         octant = (dx < 0.0) | (dy < 0.0) << 1 | (dz < 0.0) << 2
-        stack = [(0.0, root)]
+        # Beyond where the ray leaves the outermost box there is nothing.
+        box = root.box
+        x1, y1, z1 = box[0 if dx < 0.0 else 3], box[1 if dy < 0.0 else 4], box[2 if dz < 0.0 else 5]
+        most = min((x1 - ox) * ix, (y1 - oy) * iy, (z1 - oz) * iz)
+        end = far if far < most else most
+        stack = [(0.0, root)] if end >= 0.0 else []
         push, pop = stack.append, stack.pop
         while stack:
             into, one = pop()
-            if into > far:
+            if into > end:
                 continue
             held = one.ways[octant] or one.way(octant)
             inner = one.things is None
             for x0, y0, z0, x1, y1, z1, thing in held:
+                # Most boxes are left out by one side; each is looked at only if those before let the ray through.
                 into = (x0 - ox) * ix
+                if into > end:
+                    continue
                 out = (x1 - ox) * ix
+                if out < 0.0:
+                    continue
                 near = (z0 - oz) * iz
                 if near > into:
+                    if near > end:
+                        continue
                     into = near
                 near = (z1 - oz) * iz
                 if near < out:
@@ -217,17 +271,13 @@ class Volumes(Generic[T]):
                 near = (y1 - oy) * iy
                 if near < out:
                     out = near
-                if into <= out and out >= 0.0 and into <= far:
+                if into <= out and out >= 0.0 and into <= end:
                     if inner:
                         push((into, thing))
                     else:
                         far = ask(thing, far)
-        for thing, (x0, y0, z0, x1, y1, z1) in self._loose.items():
-            low = (x0 - ox) * ix, (y0 - oy) * iy, (z0 - oz) * iz
-            high = (x1 - ox) * ix, (y1 - oy) * iy, (z1 - oz) * iz
-            into, out = max(map(min, low, high)), min(map(max, low, high))
-            if into <= out and out >= 0.0 and into <= far:
-                far = ask(thing, far)
+                        if far < end:
+                            end = far
 
     def around(self, o: Vector3, d: Vector3, far: float, slope: float, by: float, ask: Callable[[T], object]) -> None:
         """Ask about each thing whose box a cone may touch; it may be asked about some that it does not.
@@ -247,7 +297,7 @@ class Volumes(Generic[T]):
                     for thing, box in one.things.items():
                         if _touches(box, o, d, far, slope, by):
                             ask(thing)
-        for thing, box in list(self._loose.items()):
+        for thing, box in self._large.items():
             if _touches(box, o, d, far, slope, by):
                 ask(thing)
 
@@ -269,13 +319,19 @@ class Volumes(Generic[T]):
         if self._flat is None:
             from glent.core.geometry.world.flat_volumes import FlatVolumes
 
-            self._flat = FlatVolumes(self._boxes, self._sorted(), self._loose)
+            self._flat = FlatVolumes(self._boxes, self._sorted(), self._large)
         return self._flat
 
 
 def _around(boxes: list[Box3]) -> Box3:
     x0, y0, z0, x1, y1, z1 = zip(*boxes, strict=True)
     return min(x0), min(y0), min(z0), max(x1), max(y1), max(z1)
+
+
+def _side(box: Box3) -> float:
+    """Half of the surface of a box."""
+    x, y, z = box[3] - box[0], box[4] - box[1], box[5] - box[2]
+    return x * y + y * z + z * x if x >= 0.0 else 0.0
 
 
 def _touches(box: Box3, o: Vector3, d: Vector3, far: float, slope: float, by: float) -> bool:
