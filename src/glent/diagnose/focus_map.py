@@ -59,8 +59,10 @@ class FocusMap:
         found = []
         for stop in self.stops:
             if not stop.reached:
-                found.append(f"{stop.node.path} cannot be reached by directions from {self.stops[0].node.path}")
-            if not stop.left and len(self.stops) > 1:
+                first = next(one for one in self.stops if one.node.root._in_world is stop.node.root._in_world)
+                found.append(f"{stop.node.path} cannot be reached by directions from {first.node.path}")
+            beside = [one for one in self.stops if one.node.root is stop.node.root or not stop.node.root._in_world]
+            if not stop.left and len(beside) > 1:
                 found.append(f"{stop.node.path} cannot be left by directions")
         if self.modal is not None and not self.closable:
             found.append(f"{self.modal.path} is modal and cannot be left: back does not close it, and nothing in it can"
@@ -79,7 +81,9 @@ def focus_map(scene: Scene, scope: Node | None = None, seat: str = "main") -> Fo
     chart = Chart(view)
     inside = [node for node in chart.stops if scope is None or node.is_within(scope)]
     ways = {node: {way: chart.neighbour(node, way) for way in WAYS} for node in chart.stops}
-    reached = _reached(inside[0], ways) if inside else set()
+    # Directions lead over the layers, and over each panel by itself; from one to the other Tab does.
+    firsts = {node.root if node.root._in_world else None: node for node in reversed(inside)}
+    reached = {node for first in firsts.values() for node in _reached(first, ways)}
     numbers = _tab_numbers(view)
     stops = tuple(
         FocusStop(

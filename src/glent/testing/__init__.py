@@ -3,5 +3,6 @@
 from __future__ import annotations
 
 from glent.testing.hand import Hand
+from glent.testing.wand import Fingertip, Wand
 
-__all__ = ["Hand"]
+__all__ = ["Fingertip", "Hand", "Wand"]

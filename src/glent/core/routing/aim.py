@@ -26,17 +26,22 @@ class Aim:
         its pixels: also when the ray misses even that, as it was last (law X6).
     """
 
-    __slots__ = ("at", "panel", "ray")
+    __slots__ = ("at", "met", "panel", "ray")
 
     def __init__(self, ray: Ray | None, panel: Panel | None = None, at: tuple[float, float] | None = None) -> None:
         self.ray = ray
         self.panel = panel
         self.at = at
+        self.met: dict[Panel, tuple[float, float]] = {}
+        """Where it truly meets panels: a curved one it may come through elsewhere too."""
 
     def on(self, panel: Panel) -> tuple[float, float] | None:
         """Where it is on a panel, in its pixels; None if it never comes to be there."""
         if panel is self.panel and self.at is not None:
             return self.at
+        met = self.met.get(panel)
+        if met is not None:
+            return met
         return panel.from_ray(self.ray) if self.ray is not None else None
 
 

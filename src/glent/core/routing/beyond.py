@@ -63,6 +63,8 @@ def find_beyond(view: View, ray: Ray, kind: str, deep: bool = False) -> Found:
                 if node.ends:
                     ended = True
                     if not deep:
+                        # What comes to a spot that nobody listens to is the world's, unless that is kept from it.
+                        barrier = view.last() if node._effective != "solid" else None
                         break
     if len(offers) > 1:
         offers = _once(offers)

@@ -12,7 +12,8 @@ around it; rate what lies that way by how far it is, and how far off the line. T
   stops with different centres each lies in some direction of the other.
 - Among those that lie that way the least *score* wins: gap along + 2 × gap across the way + ¼ × distance of the
   centres across the way, in logical pixels; of equals the first in tab order.
-- Containers are scroll areas, groups that are one stop to Tab, nodes with ``scope`` or ``wrap``, and modals. If
+- Containers are scroll areas, groups that are one stop to Tab, nodes with ``scope`` or ``wrap``, modals, and panels:
+  on a panel its own space is compared, and no direction leads off it, only Tab and named neighbours do. If
   nothing within the innermost one lies that way, one that wraps goes on from its other side; a ``scope`` ends it;
   otherwise the container around it is asked.
 - What is scrolled out of view is found from within its own area, and not from outside.
@@ -49,9 +50,14 @@ def box_of(node: Node) -> Box:
     left, top, right, bottom = node._edges or (0.0, 0.0, 0.0, 0.0)
     scene = node._scene
     assert scene is not None
-    box = bounds(compose(scene._to_logical, to_scene(node)), (0.0, 0.0, right - left, bottom - top))
+    box = bounds(compose(_base(scene, node), to_scene(node)), (0.0, 0.0, right - left, bottom - top))
     left, top, right, bottom = (round(side * FINE) / FINE for side in box)
     return left, top, right, bottom
+
+
+def _base(scene: Scene, node: Node) -> Affine:
+    """From the space of a node's root to where boxes are compared: the screen, or the panel itself."""
+    return IDENTITY if node.root._in_world else scene._to_logical
 
 
 def score(one: Box, other: Box, direction: str) -> float | None:
@@ -75,8 +81,8 @@ class Chart:
     scrolled area costs some NumPy operations over what it holds; a question costs some over all stops.
     """
 
-    __slots__ = ("_areas", "_boxes", "_clips", "_containers", "_inside", "_lids", "_middles", "_numbers", "_version",
-                 "layout", "stops", "view")  # fmt: skip
+    __slots__ = ("_areas", "_boxes", "_clips", "_containers", "_in_world", "_inside", "_lids", "_middles",
+                 "_numbers", "_version", "layout", "stops", "view")  # fmt: skip
 
     def __init__(self, view: View) -> None:
         self.view = view
@@ -91,6 +97,10 @@ class Chart:
         self._boxes: list[tuple[Any, Any]] = []
         self._middles: list[Any] = []
         self._lids: Any = None
+        import numpy as np
+
+        self._in_world = np.array([node.root._in_world for node in self.stops], dtype=bool)
+        """Which stops are on panels, so that they are no neighbours of those on layers."""
         self.refresh()
 
     def refresh(self) -> None:
@@ -136,7 +146,7 @@ class Chart:
             wrap = container._terms.wrap
             if wrap == "both" or wrap == "xy"[_AXIS[direction][0]]:
                 return self._least(self._scores(number, direction, True), within)
-            if container._terms.scope:
+            if container._terms.scope or container._in_world:
                 return None
         return self._least(scores, self._members(None))
 
@@ -179,7 +189,7 @@ class Chart:
         free = [container is not None and container.is_within(clip) for clip, _ in self._clips]
         seen = np.array([*free, True], dtype=bool)[self._lids]
         if container is None:
-            return seen
+            return seen & ~self._in_world
         inside = self._inside.get(container)
         if inside is None:
             each = (stop is not container and stop.is_within(container) for stop in self.stops)
@@ -244,7 +254,7 @@ class _Area:
     def move(self, scene: Scene) -> bool:
         """Put the boxes where they are on the screen; whether they are elsewhere now."""
         scroll_x, scroll_y = self._top._scroll
-        m = compose(compose(scene._to_logical, to_scene(self._top)), (1.0, 0.0, 0.0, 1.0, -scroll_x, -scroll_y))
+        m = compose(compose(_base(scene, self._top), to_scene(self._top)), (1.0, 0.0, 0.0, 1.0, -scroll_x, -scroll_y))
         if m == self._matrix:
             return False
         import numpy as np
@@ -303,4 +313,6 @@ def _clips_of(nodes: list[Node]) -> list[tuple[Node, Any]]:
 
 def _contains(node: Node) -> bool:
     terms = node._terms
-    return node._traits.scrolls or node._role in COMPOSITES or terms.scope or terms.wrap is not None or terms.modal
+    if node._traits.scrolls or node._role in COMPOSITES or node._in_world:
+        return True
+    return terms.scope or terms.wrap is not None or terms.modal

@@ -63,11 +63,7 @@ class Flow:
         node it is ``owed_to`` hears it even if a handler on the way has removed it (law P6).
         """
         kind = event.kind
-        if self.seats:
-            event.seat = self.seats.get(event.pointer, event.seat)
-        if self.aims:
-            event.aim = self.aims.get(event.pointer)
-        self.events.append(event)
+        self.note(event)
         if not self.listeners.get(kind) and reached is None:
             return False
         plan, upto = self.plan(kind, path)
@@ -77,6 +73,14 @@ class Flow:
         if self.owed and not self.running:
             self.pay()
         return stopped is not None
+
+    def note(self, event: Event) -> None:
+        """An event is sent: whose it is, where its pointer points, and that the verdict tells of it."""
+        if self.seats:
+            event.seat = self.seats.get(event.pointer, event.seat)
+        if self.aims:
+            event.aim = self.aims.get(event.pointer)
+        self.events.append(event)
 
     @staticmethod
     def plan(kind: str, path: list[Node]) -> tuple[Plan, int]:
@@ -120,11 +124,7 @@ class Flow:
     def tell(self, event: Event) -> None:
         """Send an event to its target alone: enter, leave, and what is owed to one node."""
         node, kind = event.node, event.kind
-        if self.seats:
-            event.seat = self.seats.get(event.pointer, event.seat)
-        if self.aims:
-            event.aim = self.aims.get(event.pointer)
-        self.events.append(event)
+        self.note(event)
         if not self.owed and node._capture is None and (node._bubble is None or kind not in node._bubble):
             return
         plan = [table[kind] for table in (node._capture, node._bubble) if table is not None and kind in table]

@@ -123,6 +123,6 @@ class Focus:
         self.go(self._mark.at(self.view), ring, time)
         self._mark.node = self.node
 
-    def first(self, ring: bool, time: float) -> None:
-        """Go to the first stop there is, or nowhere."""
-        self.go(next(iter(stops(self.view)), None), ring, time)
+    def first(self, ring: bool, time: float, within: Node | None = None) -> None:
+        """Go to the first stop there is, or the first within a node, or nowhere."""
+        self.go(next(iter(stops(self.view, within)), None), ring, time)

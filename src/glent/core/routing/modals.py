@@ -37,12 +37,17 @@ class Stack:
         """The modals that have opened since the last look, back to front; also those that have become this seat's."""
         view = self._focus.view
         known = {(one.modal, one.own) for one in self._open}
-        return [modal for modal in reversed(view.modals) if (modal, view.whose(modal) == "own") not in known]
+        return [modal for modal in self._all() if (modal, view.whose(modal) == "own") not in known]
+
+    def _all(self) -> list[Node]:
+        """The open modals, those that bar just their panel first, then back to front."""
+        view = self._focus.view
+        return [*view.held_panels.values(), *reversed(view.modals)]
 
     def update(self, new: list[Node], ring: bool, time: float) -> None:
         """Take note of what opened and closed, and move focus along."""
         focus, view = self._focus, self._focus.view
-        now = {(modal, view.whose(modal) == "own") for modal in view.modals}
+        now = {(modal, view.whose(modal) == "own") for modal in self._all()}
         kept: list[_Open] = []
         carried: Bookmark | None = None
         for one in self._open:
@@ -58,8 +63,13 @@ class Stack:
         for modal in new:
             kept.append(_Open(modal, view.whose(modal) == "own", before))
             before = Bookmark(modal)
+        local = next(
+            (one for one in new if focus.node is not None and view.held_panels.get(focus.node.root) is one), None
+        )
         if view.top is not None and view.top in new:
             focus.first(ring, time)
+        elif local is not None:  # the focus was on its panel
+            focus.first(ring, time, local)
         elif carried is not None and not focus.is_fine:
             # A handler that has closed it may have moved focus already: then it stays there.
             focus.go(carried.at(view), ring, time)

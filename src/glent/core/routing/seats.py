@@ -294,8 +294,11 @@ class Seats:
         new = seat._stack.newly_open()
         if new:
             seat._opened += 1
-            self.strokes.end_presses(seat)
-            self._spend(seat, f"{new[-1].path}, which is modal, has opened", True)
+            if view.is_local(new[-1]):
+                self._spend_on(seat, [one.root for one in new], f"{new[-1].path}, which is modal, has opened")
+            else:
+                self.strokes.end_presses(seat)
+                self._spend(seat, f"{new[-1].path}, which is modal, has opened", True)
         for channel in CHANNELS:  # in one order, so that a replay is the same byte for byte (law R7)
             if channel not in view.claimed:
                 continue
@@ -315,6 +318,12 @@ class Seats:
         for pointer in self._pointers_of(seat):
             if pointer.hold is WORLD or (all_of_them and pointer.hold is not FREE):
                 self.lifts += presses.lifted(pointer)
+                self.pointing.cancel(pointer, SPENT, why, "vanished")
+
+    def _spend_on(self, seat: Seat, panels: list[Node], why: str) -> None:
+        """Spend the pointers of a seat that hold something on these panels (law M1)."""
+        for pointer in self._pointers_of(seat):
+            if pointer.press is not None and pointer.press.path[0] in panels:
                 self.pointing.cancel(pointer, SPENT, why, "vanished")
 
     def removing(self, node: Node) -> None:

@@ -41,7 +41,7 @@ def aim(pointing: Pointing, pointer: Pointer) -> None:
     panel = standing.panel_of(held.path[0]) if held is not None else pointer.touched
     at: tuple[float, float] | None = None
     if panel is not None:
-        near = before.on(panel) if before is not None and before.panel is panel else None
+        near = before.on(panel) if before is not None and (before.panel is panel or panel in before.met) else None
         if pointer.tip is not None:
             at = panel.foot(pointer.tip)[:2]
         elif ray is not None:
@@ -69,6 +69,8 @@ def find(pointing: Pointing, pointer: Pointer, deep: bool = False) -> tuple[list
         offers, barrier, beyond, spot = _along(pointer.seat, pointer.ray, pointer.kind, deep)
     else:
         offers, barrier, beyond, spot = look(pointing, pointer.seat, *pointer.pos, pointer.kind, deep)
+    if pointer.aim is not None and beyond:
+        pointer.aim.met = {met.root: met.at for met, _ in reversed(beyond) if met.at is not None}  # type: ignore[misc]
     if not deep:
         pointer.spot = spot
         if pointer.kind == "ray" and pointer.aim is not None and pointer.aim.panel is None:

@@ -17,6 +17,8 @@ __all__ = ["Bookmark", "after", "can_focus", "group_of", "is_stop", "is_text", "
 
 def is_stop(node: Node) -> bool:
     """Whether focus can stop at a node as long as it shows and is enabled: by its word, or by its role."""
+    if node._in_world and node._own is None:
+        return False  # a spot of the world is pointed at, and never focused
     if node._focusable is not None:
         return node._focusable
     return node._used is not None and node._role not in NEVER_STOPS
@@ -29,9 +31,15 @@ def is_text(node: Node | None) -> bool:
 
 def can_focus(view: View, node: Node) -> bool:
     """Whether the seat's focus can be on a node now: living, shown, enabled, its own, and in the topmost modal."""
-    if view.foreign or (view.top is not None and not node.is_within(view.top)):
+    if view.foreign or (view.top is not None and not node.is_within(view.top)) or _is_barred(view, node):
         return False
     return _is_ready(view, node)
+
+
+def _is_barred(view: View, node: Node) -> bool:
+    """Whether a modal of its own panel keeps the focus from a node (law M1)."""
+    held = view.held_panels.get(node.root) if view.held_panels else None
+    return held is not None and not node.is_within(held)
 
 
 def _is_ready(view: View, node: Node) -> bool:
@@ -62,13 +70,15 @@ def _tab_order(node: Node) -> float:
 
 
 def _roots(scene: Scene, scope: Node | None) -> list[Node]:
-    return [scope] if scope is not None else list(reversed(scene._front))
+    if scope is not None:
+        return [scope]
+    return [*(root for root in scene.standing if root._own is not None), *reversed(scene._front)]
 
 
 def stops(view: View, scope: Node | None = None) -> list[Node]:
     """All stops of a seat within a scope, or in the topmost modal, or in the whole scene, in tab order.
 
-    Layers follow each other back to front, siblings by ``tab_order`` and then as added. Cost: a walk of what shows.
+    Panels come as they were made, then layers back to front; siblings by ``tab_order`` and then as added. Cost: a walk of what shows.
     """
     if view.foreign:
         return []
@@ -85,7 +95,7 @@ def stops(view: View, scope: Node | None = None) -> list[Node]:
         node = stack.pop()
         if not _is_open(view, node):
             continue
-        if is_stop(node) and (not view.seated or view.whose(node) == "own"):
+        if is_stop(node) and (not view.seated or view.whose(node) == "own") and not _is_barred(view, node):
             found.append(node)
         if node._children:
             stack.extend(reversed(_in_tab_order(node)))
@@ -108,8 +118,9 @@ def next_stop(view: View, focus: Node | None, back: bool, entry: dict[Node, Node
 
     :param entry: by group, where focus last was in it, and so comes back to.
     """
-    top = view.top
-    everyone = stops(view)
+    held = view.held_panels.get(focus.root) if focus is not None and view.held_panels else None
+    top = view.top or held
+    everyone = stops(view, held)
     if not everyone:
         return None
     singles: list[Node] = []

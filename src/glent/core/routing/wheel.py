@@ -34,13 +34,18 @@ def _route(pointing: Pointing, sample: WheelSample, pointer: Pointer | None, sea
         return Verdict(because.WORLD_HELD, "wheel", True)
     if pointer is not None and pointer.hold is SPENT:
         return Verdict(because.SPENT, "wheel", about=pointer.spent_by)
-    offers, barrier = pointing.found(seat, sample.x, sample.y, kind)
+    if pointer is not None and (pointer.ray is not None or pointer.tip is not None):
+        offers, barrier = pointing.find(pointer), pointer.barrier
+    else:
+        offers, barrier = pointing.found(seat, sample.x, sample.y, kind)
     buttons = pointer.buttons if pointer is not None else 0
     holder = pointing.gestures.wheel.holder(sample, seat.view)
     verdict = passing.turn_wheel(pointing.flow, sample, offers if holder is None else [holder], buttons, barrier)
     if verdict._reason is because.TAKEN:
         return verdict
     turner = Pointer(sample.pointer, "mouse")
+    if pointer is not None:
+        turner.aim = pointer.aim
     turner.pos, turner.buttons, turner.seat = (float(sample.x), float(sample.y)), buttons, seat
     version = pointing.scene.version
     had = pointing.gestures.wheel.scroll(sample, offers, turner) or holder

@@ -149,6 +149,11 @@ class Curved(Surface):
         super().__init__(size, pixels)
         self.radius = radius
 
+    @property
+    def _is_ring(self) -> bool:
+        """Whether it goes all the way round."""
+        return self.width >= 2.0 * math.pi * abs(self.radius) * (1.0 - 1e-12)
+
     def _roots(self, o: Vector3, d: Vector3) -> tuple[float, ...]:
         """Where the ray's line meets the whole cylinder, nearest first."""
         x, z = o[0], o[2] - self.radius
@@ -182,6 +187,8 @@ class Curved(Surface):
         for t in self._roots(o, d):
             if 0.0 <= t <= far:
                 x, y, front = self._at(o, d, t)
+                if x >= self.pixels[0] and self._is_ring:
+                    x = max(0.0, x - self.pixels[0])  # its sides meet behind the axis, and leave no gap there
                 if 0.0 <= x < self.pixels[0] and 0.0 <= y < self.pixels[1]:
                     found.append((t, x, y, front))
         return tuple(found)
@@ -196,8 +203,10 @@ class Curved(Surface):
             x, y, front = self._at(o, d, t)
             if near is not None:
                 x += round_again * round((near[0] - x) / round_again)  # on round the axis, and not back
-            middle = self.pixels if near is None else (2.0 * near[0], 2.0 * near[1])
-            away = abs(x - middle[0] / 2) + abs(y - middle[1] / 2) + (0.0 if front else round_again)
+            if near is not None:
+                away = abs(x - near[0]) + abs(y - near[1])
+            else:
+                away = abs(x - self.pixels[0] / 2) + (0.0 if front else round_again)
             if away < least:
                 best, least = (x, y), away
         return best
@@ -245,6 +254,8 @@ class Curved(Surface):
             for t in (np.minimum(one, other), np.maximum(one, other)):
                 px, py, pz = o[0] + t * d[0], o[1] + t * d[1], o[2] + t * d[2]
                 x = (r * np.arctan2(px / r, (r - pz) / r) + wide) * across
+                ring = (x >= right) & (2.0 * wide >= 2.0 * np.pi * np.abs(r) * (1.0 - 1e-12))
+                x = np.where(ring, np.maximum(0.0, x - right), x)
                 y = (high - py) * down
                 inside = (t >= 0.0) & (x >= 0.0) & (x < right) & (y >= 0.0) & (y < bottom)
                 front = (r - pz) / r * d[2] - px / r * d[0] < 0.0

@@ -126,7 +126,7 @@ class Drag(Recogniser):
             data = self._data(dx, dy)
             button, buttons = contact.press.button, pointer.buttons
             event = Event("drag", node, pointer.name, contact.time, pointer.pos, button, buttons, 0, data)
-            flow.events.append(event)
+            flow.note(event)
             flow.run(event, plan)
             if flow.owed and not flow.running:
                 flow.pay()
