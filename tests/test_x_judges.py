@@ -189,7 +189,7 @@ def test_x5_a_draped_area_is_met_where_the_judge_meets_the_ground_within_the_out
     mesh = trimesh.Trimesh(vertices, faces, process=False)
     polygon = shapely.Polygon(DOCK, [HOLE])
     scene = Scene((100, 100))
-    scene.spot("slipway", Area([DOCK, HOLE], on=ground))
+    scene.spot("slipway", Area([DOCK, HOLE], ground=ground))
     rng = np.random.default_rng(10)
     origins = rng.uniform((-9, -1, -8), (9, 5, 8), (RAYS, 3))
     directions = rng.uniform((-7, 0, -5), (7, 1.5, 5), (RAYS, 3)) - origins

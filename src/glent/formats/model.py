@@ -8,29 +8,34 @@ from difflib import get_close_matches
 from typing import Annotated, Any, Literal, Union
 
 import numpy as np
-from pydantic import BaseModel, ConfigDict, Field, create_model, model_validator
+from pydantic import Field, create_model, model_validator
 from pydantic_core import PydanticCustomError
 
 import glent
 from glent.core.errors import KindError, SampleError
 from glent.core.geometry.shape import Shape
 from glent.core.input.feel import Feel, checked_feel
-from glent.core.scene.checks import POINTER_KINDS, SOLIDITIES
+from glent.core.scene.checks import SOLIDITIES
 from glent.core.scene.fit import FITS
 from glent.core.scene.kinds import KINDS, check_kind
 from glent.core.scene.layer import CHANNELS, CURSORS
-from glent.core.scene.place import LIMIT
 from glent.core.scene.roles import ROLES
 from glent.core.scene.terms import DIRECTIONS
+from glent.formats.base_model import Distance, Model, Name, Number, Pair, PointerKind, Positive
+from glent.formats.world_model import CameraModel, FormModel, Posed, Reach, refused
 
-__all__ = ["LayerModel", "NodeModel", "PlaceModel", "SceneModel", "ShapeModel", "shape_model"]
+__all__ = [
+    "LayerModel",
+    "NodeModel",
+    "PanelModel",
+    "PlaceModel",
+    "SceneModel",
+    "ShapeModel",
+    "SpotModel",
+    "shape_model",
+]
 
-Number = Annotated[float, Field(ge=-LIMIT, le=LIMIT, allow_inf_nan=False)]
-Positive = Annotated[float, Field(gt=0, le=1e6, allow_inf_nan=False)]
-Distance = Annotated[float, Field(ge=0, le=LIMIT, allow_inf_nan=False)]
-Pair = Annotated[list[Number], Field(min_length=2, max_length=2)]
 Length = Union[Number, Annotated[str, Field(max_length=200)]]  # noqa: UP007  (pydantic shows its parts in errors)
-Name = Annotated[str, Field(min_length=1, max_length=200, pattern=r"^[^/\x00-\x1f\x7f]+$")]
 
 Fit = Literal["contain", "cover", "width", "height", "none"]
 Solidity = Literal["solid", "glass", "hollow", "ghost"]
@@ -38,7 +43,6 @@ Channel = Literal["pointer", "keys", "pad", "text"]
 Cursor = Literal["shown", "hidden", "locked"]
 Direction = Literal["left", "right", "up", "down"]
 Path = Annotated[str, Field(min_length=1, max_length=2000)]
-PointerKind = Literal["mouse", "touch", "pen", "ray"]
 Kind = Annotated[str, Field(json_schema_extra={"enum": list(KINDS)})]
 Role = Annotated[str, Field(json_schema_extra={"enum": sorted(ROLES)})]
 assert set(Fit.__args__) == set(FITS)  # type: ignore[attr-defined]
@@ -46,14 +50,9 @@ assert set(Solidity.__args__) == set(SOLIDITIES)  # type: ignore[attr-defined]
 assert Channel.__args__ == CHANNELS  # type: ignore[attr-defined]
 assert Cursor.__args__ == CURSORS  # type: ignore[attr-defined]
 assert Direction.__args__ == DIRECTIONS  # type: ignore[attr-defined]
-assert set(PointerKind.__args__) == set(POINTER_KINDS)  # type: ignore[attr-defined]
 
 
-class _Model(BaseModel):
-    model_config = ConfigDict(extra="forbid", strict=True, frozen=True)
-
-
-class BoxModel(_Model):
+class BoxModel(Model):
     """The node's box, drawn in by ``inset``."""
 
     kind: Literal["box"]
@@ -63,7 +62,7 @@ class BoxModel(_Model):
         return glent.Boxed(self.inset)
 
 
-class RoundedModel(_Model):
+class RoundedModel(Model):
     """The node's box with rounded corners."""
 
     kind: Literal["rounded"]
@@ -74,7 +73,7 @@ class RoundedModel(_Model):
         return glent.Rounded(self.radius, self.inset)
 
 
-class EllipseModel(_Model):
+class EllipseModel(Model):
     """The ellipse in the node's box."""
 
     kind: Literal["ellipse"]
@@ -84,7 +83,7 @@ class EllipseModel(_Model):
         return glent.Ellipse(self.inset)
 
 
-class PolygonModel(_Model):
+class PolygonModel(Model):
     """Closed rings of points, even-odd; in node-local pixels, or in fractions of the box."""
 
     kind: Literal["polygon"]
@@ -95,7 +94,7 @@ class PolygonModel(_Model):
         return glent.Polygon(self.rings, self.unit)
 
 
-class MaskModel(_Model):
+class MaskModel(Model):
     """Texels as text: one string a row, ``#`` in and ``.`` out."""
 
     kind: Literal["mask"]
@@ -111,7 +110,7 @@ class MaskModel(_Model):
         return glent.Mask(np.array([[sign == "#" for sign in row] for row in self.rows], dtype=bool))
 
 
-class UnionModel(_Model):
+class UnionModel(Model):
     """All that lies in any of the parts."""
 
     kind: Literal["union"]
@@ -121,7 +120,7 @@ class UnionModel(_Model):
         return glent.Union(tuple(part.build() for part in self.parts))
 
 
-class GrownModel(_Model):
+class GrownModel(Model):
     """Another shape, its edge moved outwards by ``by`` pixels, or inwards."""
 
     kind: Literal["grown"]
@@ -164,7 +163,7 @@ def shape_model(shape: Shape) -> dict[str, Any]:
     raise TypeError(f"{shape!r} is a shape that no file can hold")
 
 
-class PlaceModel(_Model):
+class PlaceModel(Model):
     """Where a node sits in its parent, in CSS words."""
 
     left: Length | None = None
@@ -190,7 +189,7 @@ class PlaceModel(_Model):
         return glent.Place(**given)
 
 
-class _Feel(_Model):
+class _Feel(Model):
     """What is otherwise for this node and what is below it; the fields of :class:`glent.Feel`."""
 
     @model_validator(mode="after")
@@ -211,14 +210,14 @@ _FEEL_FIELDS: dict[str, Any] = {
 FeelModel = create_model("FeelModel", __base__=_Feel, **_FEEL_FIELDS)
 
 
-class _Box(_Model):
+class _Box(Model):
     """What layers and nodes share."""
 
     name: Name
     role: Role | None = None
     solidity: Solidity | None = None
     shape: ShapeModel | None = None
-    reach: Union[Distance, dict[PointerKind, Distance], None] = None  # noqa: UP007
+    reach: Reach = None
     clips: bool = False
     order: Number = 0
     visible: bool = True
@@ -232,6 +231,7 @@ class _Box(_Model):
     content: Annotated[list[Distance], Field(min_length=2, max_length=2)] | None = None
     feel: FeelModel | None = None  # type: ignore[valid-type]
     modal: bool = False
+    bars_all: bool = False
     closed_by: Literal["none", "back", "any"] = "none"
     press_through: bool = False
     hangs_from: Path | None = None
@@ -245,13 +245,7 @@ class _Box(_Model):
 
     @model_validator(mode="after")
     def _sound(self) -> _Box:
-        if self.role is not None and self.role not in ROLES:
-            raise PydanticCustomError("role", "role is {role}; expected a WAI-ARIA role", {"role": repr(self.role)})
-        for kind in self.carries or ():
-            try:
-                check_kind(kind)
-            except KindError as error:
-                raise PydanticCustomError("kind", "carries: {error}", {"error": str(error)}) from None
+        _sound_role_and_kinds(self.role, self.carries)
         _no_doubles(self.children, f"children of {self.name!r}")
         return self
 
@@ -270,20 +264,81 @@ class LayerModel(_Box):
     cursor: Cursor | None = None
 
 
-class SceneModel(_Model):
+class PanelModel(_Box, Posed):
+    """A root that stands in the world, on a flat or curved surface; hollow unless told otherwise."""
+
+    solidity: Solidity = "hollow"
+    size: Annotated[list[Positive | None], Field(min_length=2, max_length=2)]
+    pixels: Annotated[list[Positive], Field(min_length=2, max_length=2)]
+    radius: Number | None = None
+    arc: Positive | None = None
+    two_sided: bool = False
+    back: Literal["through", "blocked"] = "through"
+    range: Distance | None = None
+
+    @model_validator(mode="after")
+    def _large_enough(self) -> PanelModel:
+        refused(lambda: self.put_up(glent.Scene((1.0, 1.0))))
+        return self
+
+    def put_up(self, scene: glent.Scene) -> glent.Panel:
+        """The panel, in a scene, without what is on it."""
+        return scene.panel(
+            self.name,
+            (self.size[0], self.size[1]),  # type: ignore[arg-type]
+            (self.pixels[0], self.pixels[1]),
+            matrix=[list(row) for row in self.pose().matrix],
+            radius=self.radius,
+            arc=self.arc,
+            two_sided=self.two_sided,
+            back=self.back,
+            range=self.range,
+            order=self.order,
+        )
+
+
+class SpotModel(Posed):
+    """A piece of the game's world that can be pointed at."""
+
+    name: Name
+    form: FormModel
+    role: Role | None = None
+    solidity: Solidity | None = None
+    reach: Reach = None
+    order: Number = 0
+    visible: bool = True
+    enabled: bool = True
+    carries: list[Kind] | None = None
+    tags: list[Annotated[str, Field(min_length=1)]] = []
+    feel: FeelModel | None = None  # type: ignore[valid-type]
+    seats: Annotated[list[Name], Field(min_length=1)] | None = None
+    others: Literal["through", "blocked"] = "through"
+
+    @model_validator(mode="after")
+    def _sound(self) -> SpotModel:
+        _sound_role_and_kinds(self.role, self.carries)
+        return self
+
+
+class SceneModel(Model):
     """A scene file."""
 
     glent: Literal["scene"]
     version: Literal[1]
     size: Annotated[list[Positive], Field(min_length=2, max_length=2)]
     fit: Fit = "contain"
+    camera: CameraModel | None = None
+    panels: list[PanelModel] = []
+    spots: list[SpotModel] = []
     layers: list[LayerModel] = []
 
     @model_validator(mode="after")
     def _sound(self) -> SceneModel:
+        trees: list[_Box] = [*self.layers, *self.panels]
         _no_doubles(self.layers, "layers")
-        paths = set(_paths(self.layers, ""))
-        for where, key, path in _references(self.layers, ""):
+        _no_doubles([*self.layers, *self.panels, *self.spots], "layers, panels and spots")
+        paths = {*_paths(trees, ""), *(spot.name for spot in self.spots)}
+        for where, key, path in _references(trees, ""):
             if path not in paths:
                 near = get_close_matches(path, paths, n=1, cutoff=0.5)
                 raise PydanticCustomError(
@@ -312,7 +367,17 @@ def _references(boxes: Sequence[_Box], above: str) -> Iterator[tuple[str, str, s
         yield from _references(one.children, f"{where}/")
 
 
-def _no_doubles(named: Sequence[_Box], what: str) -> None:
+def _sound_role_and_kinds(role: str | None, carries: Sequence[str] | None) -> None:
+    if role is not None and role not in ROLES:
+        raise PydanticCustomError("role", "role is {role}; expected a WAI-ARIA role", {"role": repr(role)})
+    for kind in carries or ():
+        try:
+            check_kind(kind)
+        except KindError as error:
+            raise PydanticCustomError("kind", "carries: {error}", {"error": str(error)}) from None
+
+
+def _no_doubles(named: Sequence[_Box | SpotModel], what: str) -> None:
     seen: dict[str, int] = {}
     for index, one in enumerate(named):
         if one.name in seen:

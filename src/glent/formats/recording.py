@@ -20,9 +20,11 @@ from glent.core.input.samples import (
     KeySample,
     PadSample,
     PointerSample,
+    RaySample,
     Sample,
     TextSample,
     TickSample,
+    TipSample,
     WheelSample,
     WindowSample,
 )
@@ -80,6 +82,30 @@ class PointerLine(_SampleLine):
     raw: list[Annotated[list[Number], Field(min_length=3, max_length=3)]] = []
     emulated: bool = False
     relative: bool = False
+
+
+Triple = Annotated[list[Number], Field(min_length=3, max_length=3)]
+
+
+class RayLine(_SampleLine):
+    """A :class:`glent.RaySample`."""
+
+    sample: Literal["ray"]
+    action: Literal["move", "press", "release", "cancel"]
+    origin: Triple
+    direction: Triple
+    pointer: Name = "ray"
+    button: Literal["primary", "auxiliary", "secondary", "back", "forward"] | None = None
+    buttons: Annotated[int, Field(ge=0, lt=32)] = 0
+    length: Annotated[float, Field(gt=0, le=FARTHEST)] | None = None
+
+
+class TipLine(_SampleLine):
+    """A :class:`glent.TipSample`."""
+
+    sample: Literal["tip"]
+    tip: Triple | None
+    pointer: Name = "tip"
 
 
 class WheelLine(_SampleLine):
@@ -147,13 +173,15 @@ class TickLine(_SampleLine):
 
 
 AnyLine = Union[  # noqa: UP007
-    PointerLine, WheelLine, WindowLine, KeyLine, TextLine, ComposeLine, PadLine, TickLine
+    PointerLine, RayLine, TipLine, WheelLine, WindowLine, KeyLine, TextLine, ComposeLine, PadLine, TickLine
 ]
 SampleLine = Annotated[AnyLine, Field(discriminator="sample")]
 LineModel = Union[HeaderModel, SampleLine]  # noqa: UP007
 _SAMPLE: TypeAdapter[AnyLine] = TypeAdapter(SampleLine)
 _LINES: dict[type[Sample], tuple[str, type[_SampleLine]]] = {
     PointerSample: ("pointer", PointerLine),
+    RaySample: ("ray", RayLine),
+    TipSample: ("tip", TipLine),
     WheelSample: ("wheel", WheelLine),
     WindowSample: ("window", WindowLine),
     KeySample: ("key", KeyLine),
@@ -204,7 +232,7 @@ class Step(NamedTuple):
         """What the sample was: a pointer's action, ``wheel``, ``window``, ``tick``, ``text``, ``compose``, ``pad``, or
         ``key down``, ``key up``."""
         sample = self.sample
-        if isinstance(sample, PointerSample):
+        if isinstance(sample, PointerSample | RaySample):
             return sample.action
         return f"key {sample.action}" if isinstance(sample, KeySample) else _LINES[type(sample)][0]
 
@@ -304,6 +332,11 @@ def _sample(line: AnyLine) -> Sample:
     given = {key: getattr(line, key) for key in type(line).model_fields if key not in ("sample", "note")}
     if isinstance(line, PointerLine):
         given["raw"] = tuple((time, x, y) for time, x, y in line.raw)
+    if isinstance(line, RayLine):
+        given["origin"], given["direction"] = tuple(line.origin), tuple(line.direction)
+    if isinstance(line, TipLine):
+        given["tip"] = None if line.tip is None else tuple(line.tip)
+    if isinstance(line, PointerLine | RayLine):
         given["button"] = None if line.button is None else int(button_of(line.button))
     elif isinstance(line, WindowLine):
         given["held"] = tuple(line.held)
@@ -333,6 +366,8 @@ def sample_fields(sample: Sample) -> dict[str, Any]:
             value = [[float(number) for number in point] for point in value]
         elif key == "held":
             value = list(value)
+        elif key in ("origin", "direction", "tip"):
+            value = None if value is None else [float(number) for number in value]
         if isinstance(value, Real) and field.annotation is not int and not isinstance(value, bool):
             value = float(value)  # so that it is the same text once it has been read
         if field.is_required() or value != field.default:

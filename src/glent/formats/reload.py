@@ -5,23 +5,32 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from pathlib import Path
-from typing import Any
+from typing import Any, cast
 
+from glent.core.geometry.world.form import Form
 from glent.core.scene.node import Node
+from glent.core.scene.panel import Panel
 from glent.core.scene.scene import Scene
+from glent.core.scene.spot import Spot
 from glent.formats import model, text
 from glent.formats.scene_file import (
     TOLD,
     add_layer,
     add_node,
+    add_panel,
+    add_spot,
     attributes_of,
     checked_scene,
     checked_suffix,
     layer_attributes_of,
+    panel_attributes_of,
+    spot_attributes_of,
 )
+from glent.formats.world_model import form_model
 
 __all__ = ["Reloaded", "reload_scene"]
 
+Tree = model.LayerModel | model.NodeModel | model.PanelModel
 
 SETS = ("carries", "claims", "seats", "tags")
 
@@ -55,6 +64,9 @@ def reload_scene(scene: Scene, path: str | Path) -> Reloaded:
     before = TOLD.get(scene)
     work = _Work(scene, before)
     work.layers(given.layers)
+    work.standing(given.panels, given.spots)
+    if before is None or before.camera != given.camera:
+        scene.camera = given.camera.build() if given.camera is not None else None
     if before is None or before.fit != given.fit:
         scene.fit = given.fit
     if before is None or before.size != given.size:
@@ -63,13 +75,15 @@ def reload_scene(scene: Scene, path: str | Path) -> Reloaded:
     return Reloaded(tuple(work.changed), tuple(work.added), tuple(work.removed))
 
 
-Box = model.LayerModel | model.NodeModel
+Box = model.LayerModel | model.NodeModel | model.PanelModel | model.SpotModel
 
 
 class _Work:
     def __init__(self, scene: Scene, before: model.SceneModel | None) -> None:
         self.scene = scene
-        self.before: dict[str, Box] | None = dict(_told(before.layers, "")) if before is not None else None
+        self.before: dict[str, Box] | None = None
+        if before is not None:
+            self.before = dict(_told([*before.layers, *before.panels, *before.spots], ""))
         self.changed: list[str] = []
         self.added: list[str] = []
         self.removed: list[str] = []
@@ -86,7 +100,24 @@ class _Work:
             elif self._is_new(one.name):
                 self._note_added(add_layer(self.scene, one))
 
-    def _children(self, parent: Node, given: Box) -> None:
+    def standing(self, panels: Sequence[model.PanelModel], spots: Sequence[model.SpotModel]) -> None:
+        """Bring what stands in the world in line; a panel that became a spot is another thing."""
+        standing = self.scene.standing
+        self._drop([one for one in standing if isinstance(one, Panel)], panels)
+        self._drop([one for one in standing if isinstance(one, Spot)], spots)
+        there = {one.name: one for one in self.scene.standing}
+        given: list[model.PanelModel | model.SpotModel] = [*panels, *spots]
+        for one in given:
+            kept = there.get(one.name)
+            if kept is not None:
+                self._change(kept, one)
+                if isinstance(one, model.PanelModel):
+                    self._children(kept, one)
+            elif self._is_new(one.name):
+                made = add_panel(self.scene, one) if isinstance(one, model.PanelModel) else add_spot(self.scene, one)
+                self._note_added(made)
+
+    def _children(self, parent: Node, given: Tree) -> None:
         self._drop(parent.children, given.children)
         there = {child.name: child for child in parent.children}
         added = len(self.added)
@@ -97,7 +128,7 @@ class _Work:
                 self._children(kept, one)
             elif self._is_new(f"{parent.path}/{one.name}"):
                 self._note_added(add_node(parent, one))
-        before = self.before.get(parent.path) if self.before is not None else None
+        before = cast("Tree | None", self.before.get(parent.path)) if self.before is not None else None
         names = [one.name for one in given.children]
         if before is None or len(self.added) > added or names != [one.name for one in before.children]:
             parent.arrange(names)
@@ -132,7 +163,11 @@ class _Work:
         for key, value in attributes.items():
             if key == "scroll" and node.scrolls:
                 continue
-            if (getattr(node, key) if before is None else before[key]) != value:
+            if isinstance(node, Panel) and key == "extent":
+                if before is None or before[key] != value:
+                    node.resize(*value)
+                    changed = True
+            elif not _alike(getattr(node, key) if before is None else before[key], value):
                 setattr(node, key, value)
                 changed = True
         if changed:
@@ -142,15 +177,28 @@ class _Work:
         self.added.extend(one.path for one in node.walk())
 
 
+def _alike(one: Any, other: Any) -> bool:
+    """Whether two values of an attribute say the same; forms are compared by what a file says of them."""
+    if isinstance(one, Form) and isinstance(other, Form):
+        return form_model(one) == form_model(other)
+    return bool(one == other)
+
+
 def _told(boxes: Sequence[Box], above: str) -> Iterator[tuple[str, Box]]:
     for one in boxes:
         yield above + one.name, one
-        yield from _told(one.children, f"{above}{one.name}/")
+        if not isinstance(one, model.SpotModel):
+            yield from _told(one.children, f"{above}{one.name}/")
 
 
 def _attributes_of(given: Box) -> dict[str, Any]:
     """What a node has by its file, in the types that the node has it in."""
-    attributes = layer_attributes_of(given) if isinstance(given, model.LayerModel) else attributes_of(given)
+    if isinstance(given, model.PanelModel):
+        attributes = panel_attributes_of(given)
+    elif isinstance(given, model.SpotModel):
+        attributes = spot_attributes_of(given)
+    else:
+        attributes = layer_attributes_of(given) if isinstance(given, model.LayerModel) else attributes_of(given)
     return {
         key: (frozenset(value) if key in SETS else tuple(value)) if isinstance(value, list) else value
         for key, value in attributes.items()

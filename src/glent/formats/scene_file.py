@@ -13,15 +13,21 @@ from pydantic import BaseModel, ValidationError
 
 from glent.core.scene.layer import CHANNELS, Layer
 from glent.core.scene.node import Node
+from glent.core.scene.panel import Panel
 from glent.core.scene.place import Place
+from glent.core.scene.root import Root
 from glent.core.scene.scene import Scene
-from glent.formats import model, text
+from glent.core.scene.spot import Spot
+from glent.formats import model, text, world_model
 from glent.formats.errors import FileError, place_of, problems_of
 
 __all__ = ["read_scene", "scene_document", "scene_from", "write_scene"]
 
 TOLD: WeakKeyDictionary[Scene, model.SceneModel] = WeakKeyDictionary()
 """By scene, what its file told when it was last read: a reload goes by what has changed there since (law T5)."""
+
+SPOT_KEYS = ("role", "solidity", "reach", "order", "visible", "enabled", "carries", "tags", "seats", "others")
+"""What a file tells of a spot besides its form, its pose and its feel."""
 
 SUFFIXES = (".json", ".yaml", ".yml")
 
@@ -69,6 +75,12 @@ def _built(checked: model.SceneModel) -> Scene:
     scene = Scene((checked.size[0], checked.size[1]), checked.fit)
     for given in checked.layers:
         add_layer(scene, given)
+    for panel in checked.panels:
+        add_panel(scene, panel)
+    for spot in checked.spots:
+        add_spot(scene, spot)
+    if checked.camera is not None:
+        scene.camera = checked.camera.build()
     return scene
 
 
@@ -93,6 +105,25 @@ def add_layer(scene: Scene, given: model.LayerModel) -> Layer:
     return layer
 
 
+def add_panel(scene: Scene, given: model.PanelModel) -> Panel:
+    """Put up a panel, with all that is on it."""
+    panel = given.put_up(scene)
+    for key, value in panel_attributes_of(given).items():
+        if key != "extent":
+            setattr(panel, key, value)
+    for child in given.children:
+        add_node(panel, child)
+    return panel
+
+
+def add_spot(scene: Scene, given: model.SpotModel) -> Spot:
+    """Mark a spot."""
+    spot = scene.spot(given.name, given.form.build())
+    for key, value in spot_attributes_of(given).items():
+        setattr(spot, key, value)
+    return spot
+
+
 def add_node(parent: Node, given: model.NodeModel) -> Node:
     """Add a node, with all that is below it."""
     top: Node | None = None
@@ -111,7 +142,31 @@ def attributes_of(given: model.NodeModel) -> dict[str, Any]:
     return {"place": given.place.build(), "role": given.role, "solidity": given.solidity, **_common(given)}
 
 
-def _common(given: model.LayerModel | model.NodeModel) -> dict[str, Any]:
+def panel_attributes_of(given: model.PanelModel) -> dict[str, Any]:
+    """The same of a panel; ``extent`` is what :meth:`Panel.resize` takes."""
+    return {
+        "extent": (tuple(given.size), tuple(given.pixels), given.radius, given.arc),
+        "pose": given.pose(),
+        "two_sided": given.two_sided,
+        "back": given.back,
+        "range": given.range,
+        "solidity": given.solidity,
+        "role": given.role,
+        **_common(given),
+    }
+
+
+def spot_attributes_of(given: model.SpotModel) -> dict[str, Any]:
+    """The same of a spot."""
+    return {
+        "form": given.form.build(),
+        "pose": given.pose(),
+        **{key: getattr(given, key) for key in SPOT_KEYS},
+        "feel": given.feel.build() if given.feel is not None else None,
+    }
+
+
+def _common(given: model.LayerModel | model.NodeModel | model.PanelModel) -> dict[str, Any]:
     return {
         "shape": given.shape.build() if given.shape is not None else None,
         "reach": given.reach,
@@ -128,6 +183,7 @@ def _common(given: model.LayerModel | model.NodeModel) -> dict[str, Any]:
         "content": given.content,
         "feel": given.feel.build() if given.feel is not None else None,
         "modal": given.modal,
+        "bars_all": given.bars_all,
         "closed_by": given.closed_by,
         "press_through": given.press_through,
         "hangs_from": given.hangs_from,
@@ -151,11 +207,16 @@ def scene_document(scene: Scene) -> dict[str, Any]:
 
     :raises FileError: a node has a shape of the user's own, which no file can hold.
     """
+    panels = [one for one in scene.standing if isinstance(one, Panel)]
+    spots = [one for one in scene.standing if isinstance(one, Spot)]
     document = {
         "glent": "scene",
         "version": 1,
         "size": list(scene.size),
         "fit": scene.fit,
+        **({"camera": world_model.camera_model(scene.camera)} if scene.camera is not None else {}),
+        **({"panels": [_node_document(panel) for panel in panels]} if panels else {}),
+        **({"spots": [_spot_document(spot) for spot in spots]} if spots else {}),
         "layers": [_node_document(layer) for layer in scene._layers.values()],
     }
     return cast("dict[str, Any]", _plain_numbers(document))
@@ -174,6 +235,8 @@ def _plain_numbers(value: Any) -> Any:
 
 def _node_document(node: Node) -> dict[str, Any]:
     document: dict[str, Any] = {"name": node.name}
+    if isinstance(node, Panel):
+        document.update(_panel_document(node))
     if node.place != Place():
         document["place"] = {
             key: list(value) if isinstance(value, tuple) else value for key, value in node.place.given().items()
@@ -185,7 +248,7 @@ def _node_document(node: Node) -> dict[str, Any]:
             raise FileError(node.path, [("shape", str(error))]) from None
     values: dict[str, tuple[Any, Any]] = {
         "role": (node.role, None),
-        "solidity": (node.solidity, "hollow" if isinstance(node, Layer) else None),
+        "solidity": (node.solidity, "hollow" if isinstance(node, Root) else None),
         "reach": (dict(node.reach) if isinstance(node.reach, Mapping) else node.reach, None),
         "clips": (node.clips, False),
         "order": (node.order, 0),
@@ -200,6 +263,7 @@ def _node_document(node: Node) -> dict[str, Any]:
         "content": (list(node.content) if node.content is not None else None, None),
         "feel": (_feel_document(node), None),
         "modal": (node.modal, False),
+        "bars_all": (node.bars_all, False),
         "closed_by": (node.closed_by, "none"),
         "press_through": (node.press_through, False),
         "hangs_from": (node.hangs_from, None),
@@ -216,6 +280,29 @@ def _node_document(node: Node) -> dict[str, Any]:
     document.update({key: value for key, (value, default) in values.items() if value != default})
     if node.children:
         document["children"] = [_node_document(child) for child in node.children]
+    return document
+
+
+def _panel_document(panel: Panel) -> dict[str, Any]:
+    values: dict[str, tuple[Any, Any]] = {
+        "size": (list(panel.size_in_metres), None),
+        "pixels": (list(panel.pixels), None),
+        "radius": (panel.radius, None),
+        "two_sided": (panel.two_sided, False),
+        "back": (panel.back, "through"),
+        "range": (panel.range, None),
+    }
+    return {**panel.pose.given, **{key: value for key, (value, default) in values.items() if value != default}}
+
+
+def _spot_document(spot: Spot) -> dict[str, Any]:
+    try:
+        form = world_model.form_model(spot.form)
+    except TypeError as error:
+        raise FileError(spot.path, [("form", str(error))]) from None
+    document: dict[str, Any] = {"name": spot.name, "form": form, **spot.pose.given}
+    rest = _node_document(spot)
+    document.update({key: rest[key] for key in (*SPOT_KEYS, "feel") if key in rest})
     return document
 
 
@@ -261,6 +348,14 @@ def _known(loc: Sequence[int | str]) -> str:
     for part in loc[:-1]:
         if part == "layers":
             kind = model.LayerModel
+        elif part == "panels":
+            kind = model.PanelModel
+        elif part == "spots":
+            kind = model.SpotModel
+        elif part == "camera":
+            kind = world_model.CameraModel
+        elif part == "form":
+            return "the keys of its kind of form"
         elif part == "children":
             kind = model.NodeModel
         elif part == "place":

@@ -78,7 +78,8 @@ def _roots(scene: Scene, scope: Node | None) -> list[Node]:
 def stops(view: View, scope: Node | None = None) -> list[Node]:
     """All stops of a seat within a scope, or in the topmost modal, or in the whole scene, in tab order.
 
-    Panels come as they were made, then layers back to front; siblings by ``tab_order`` and then as added. Cost: a walk of what shows.
+    Panels come as they were made, then layers back to front; siblings by ``tab_order`` and then as added.
+    Cost: a walk of what shows.
     """
     if view.foreign:
         return []

@@ -58,12 +58,10 @@ class Posed:
         if matrix is not None:
             pose = Pose(matrix=matrix, where=self.path)
         elif facing is None and up is None:
-            rows = [list(row) for row in now.matrix]
-            for row, value in zip(rows, Pose(position or now.position, where=self.path).position, strict=False):
-                row[3] = value
-            pose = Pose(matrix=rows, where=self.path)
+            pose = now.at(position if position is not None else now.position, self.path)
         else:
-            pose = Pose(position or now.position, facing or now.facing, up, where=self.path)
+            at = position if position is not None else now.position
+            pose = Pose(at, facing if facing is not None else now.facing, up, where=self.path)
         self._stand_at(pose)
 
     def _stand_at(self, pose: Pose) -> None:

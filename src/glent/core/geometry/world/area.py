@@ -28,7 +28,7 @@ class Area(Form):
     It lies in the plane y = 0 of its own space, which the spot's pose can tilt, or follows the ground beneath.
 
     :param outline: a ring of at least three points, or several: a ring inside another is a hole, and so on (even-odd).
-    :param on: the ground it is draped over; None: level. Where the ground ends, so does the area.
+    :param ground: what it is draped over; None: level. Where the ground ends, so does the area.
     :param snap: a point (x, z) that things put down on it snap to, such as a berth's middle; None: none.
 
     A ring of fewer than three points, one that crosses itself or another, and numbers that are not finite are refused
@@ -37,17 +37,17 @@ class Area(Form):
 
     kind = "area"
 
-    __slots__ = ("_box", "_polygon", "_snap", "on", "outline", "snap_at")
+    __slots__ = ("_box", "_polygon", "_snap", "ground", "outline", "snap_at")
 
-    def __init__(self, outline: Any, on: Heights | None = None, snap: tuple[float, float] | None = None) -> None:
+    def __init__(self, outline: Any, ground: Heights | None = None, snap: tuple[float, float] | None = None) -> None:
         super().__init__()
         self.outline = outline
-        self.on = on
+        self.ground = ground
         self.snap_at = snap
 
     def _prepare(self) -> None:
-        if self.on is not None and not isinstance(self.on, Heights):
-            raise ShapeError(f"Area: on is {self.on!r}, expected None or Heights")
+        if self.ground is not None and not isinstance(self.ground, Heights):
+            raise ShapeError(f"Area: ground is {self.ground!r}, expected None or Heights")
         rings = _as_lists(self.outline)
         try:
             polygon = Polygon(rings)
@@ -69,7 +69,7 @@ class Area(Form):
         self.outline = polygon.rings
         self._polygon = polygon
         self._snap = None if snap is None else (float(snap[0]), self._height(*snap), float(snap[1]))
-        low, top = (0.0, 0.0) if self.on is None else self.on.range_over(box)
+        low, top = (0.0, 0.0) if self.ground is None else self.ground.range_over(box)
         self._box = (box[0], low, box[1], box[2], top, box[3])
 
     @property
@@ -77,7 +77,7 @@ class Area(Form):
         return self._snap
 
     def _height(self, x: float, z: float) -> float:
-        return 0.0 if self.on is None else self.on.at(x, z)
+        return 0.0 if self.ground is None else self.ground.at(x, z)
 
     def contains(self, x: float, z: float) -> bool:
         """Whether a point of the ground, seen from above, is in it. An edge shared by two areas is of just one."""
@@ -94,8 +94,8 @@ class Area(Form):
 
     def meet(self, o: Vector3, d: Vector3, far: float) -> Meeting | None:
         box = self._box
-        if self.on is not None:
-            for t, normal in self.on.meetings(o, d, far):
+        if self.ground is not None:
+            for t, normal in self.ground.meetings(o, d, far):
                 x, z = o[0] + t * d[0], o[2] + t * d[2]
                 if box[0] <= x <= box[3] and box[2] <= z <= box[5] and self._polygon.contains(x, z, 0.0, 0.0):
                     return t, normal
@@ -118,7 +118,7 @@ class Area(Form):
         edges = [form._polygon._edges for form in forms]
         counts = np.array([len(one) for one in edges])
         starts = np.concatenate([[0], np.cumsum(counts)[:-1]])
-        draped = np.array([form.on is not None for form in forms])
+        draped = np.array([form.ground is not None for form in forms])
         return list(forms), np.array([edge for one in edges for edge in one]).T, starts, counts, draped
 
     @classmethod
@@ -166,9 +166,9 @@ class Area(Form):
 
     def _cuts(self, x0: float, z0: float, x1: float, z1: float) -> list[float]:
         """Where an edge crosses the lines of the grid: along x, along z, and across the cells."""
-        if self.on is None:
+        if self.ground is None:
             return []
-        step, (left, top) = self.on.step, self.on.origin
+        step, (left, top) = self.ground.step, self.ground.origin
         u0, v0, u1, v1 = (x0 - left) / step, (z0 - top) / step, (x1 - left) / step, (z1 - top) / step
         cuts: set[float] = set()
         for start, end in ((u0, u1), (v0, v1), (u0 - v0, u1 - v1)):

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable
+from typing import Any
 
 from glent.core.errors import SceneError
 from glent.core.geometry.world.vectors import FARTHEST, Box3, Vector3, checked, cross, dot, length, minus, times, unit
@@ -35,7 +36,7 @@ class Pose:
     :ivar facing: its z axis.
     """
 
-    __slots__ = ("facing", "inverse", "is_shift", "position", "right", "up")
+    __slots__ = ("facing", "given", "inverse", "is_shift", "position", "right", "up")
 
     def __init__(
         self,
@@ -45,15 +46,36 @@ class Pose:
         matrix: object = None,
         where: str = "Pose",
     ) -> None:
+        self.given: dict[str, Any]
+        """What it was made of, as plain values: a matrix, or a position and ways."""
         if matrix is not None:
             self.right, self.up, self.facing, self.position = _columns(matrix, where)
+            self.given = {"matrix": [list(row) for row in self.matrix]}
         else:
             self.position = checked(position, f"{where}: position", SceneError)
             self.right, self.up, self.facing = _axes(facing, up, where)
+            self.given = {"position": list(self.position), "facing": [float(one) for one in facing]}
+            if up is not None:
+                self.given["up"] = [float(one) for one in up]
         self.inverse = _inverse(self.right, self.up, self.facing, matrix, where)
         """Rows of the matrix that undoes its axes."""
         self.is_shift = (self.right, self.up, self.facing) == ((1.0, 0.0, 0.0), (0.0, 1.0, 0.0), (0.0, 0.0, 1.0))
         """Whether it only shifts."""
+
+    def at(self, position: Vector3, where: str = "Pose") -> Pose:
+        """The same elsewhere.
+
+        :raises SceneError: a number is not finite.
+        """
+        made = Pose.__new__(Pose)
+        made.position = checked(position, f"{where}: position", SceneError)
+        made.right, made.up, made.facing = self.right, self.up, self.facing
+        made.inverse, made.is_shift = self.inverse, self.is_shift
+        if "matrix" in self.given:
+            made.given = {"matrix": [list(row) for row in made.matrix]}
+        else:
+            made.given = {**self.given, "position": list(made.position)}
+        return made
 
     @property
     def matrix(self) -> tuple[tuple[float, float, float, float], ...]:
