@@ -1,10 +1,10 @@
-"""Kelp Harbour: three demonstration scenes, a small world behind each, and recordings of people at work there."""
+"""Kelp Harbour: four demonstration scenes, a small world behind each, and recordings of people at work there."""
 
 from __future__ import annotations
 
 from pathlib import Path
 
-__all__ = ["BINDINGS", "BRIDGE", "HARBOUR", "QUAY", "RECORDINGS", "SCENES", "SHIFT"]
+__all__ = ["BINDINGS", "BRIDGE", "HARBOUR", "QUAY", "RECORDINGS", "SCENES", "SHIFT", "TOWER"]
 
 _DATA = Path(__file__).parent / "data"
 
@@ -17,17 +17,21 @@ QUAY = _DATA / "quay.yaml"
 BRIDGE = _DATA / "bridge.yaml"
 """The scene of the bridge, where one or two pilots steer by keys and pads."""
 
+TOWER = _DATA / "tower.yaml"
+"""The scene of the tower, where one points into the world: a chart table, a signal wall, the harbour below."""
+
 BINDINGS = _DATA / "bindings.yaml"
 """What keys and pads do at the bridge."""
 
 SHIFT = _DATA / "night-shift.jsonl"
 """A recorded shift at the desk: one dispatcher, a mouse, and now and then a finger."""
 
-SCENES = {"harbour": HARBOUR, "quay": QUAY, "bridge": BRIDGE}
+SCENES = {"harbour": HARBOUR, "quay": QUAY, "bridge": BRIDGE, "tower": TOWER}
 """The scenes by the words that the command line knows them by."""
 
 AT_QUAY = ("crates", "manifest", "mooring", "sticks", "chart", "rope", "mishaps")
 AT_BRIDGE = ("barge", "menu", "cargo", "look", "by-keys", "by-pad", "pilots")
+AT_TOWER = ("two-hands", "moorings", "gaze", "barge-board", "fingertip", "at-the-screen")
 
-RECORDINGS = {"night-shift": SHIFT} | {name: _DATA / f"{name}.jsonl" for name in AT_QUAY + AT_BRIDGE}
-"""The recordings by name: the night shift is of the harbour, the others are of the quay or of the bridge."""
+RECORDINGS = {"night-shift": SHIFT} | {name: _DATA / f"{name}.jsonl" for name in AT_QUAY + AT_BRIDGE + AT_TOWER}
+"""The recordings by name: the night shift is of the harbour, the others are of the quay, the bridge or the tower."""

@@ -6,18 +6,19 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from glent.core.routing.router import Router
-from glent.demo import BINDINGS, BRIDGE, HARBOUR, QUAY
+from glent.demo import BINDINGS, BRIDGE, HARBOUR, QUAY, TOWER
 from glent.demo.bridge import Bridge
 from glent.demo.harbour import Harbour
 from glent.demo.quay import Quay
+from glent.demo.tower import Tower
 from glent.formats import Recording, Step, read_bindings, read_scene, replay
 
 if TYPE_CHECKING:
     from glent.core.routing.flow import OnError
 
-__all__ = ["World", "manned", "manned_bridge", "manned_quay", "played", "world_for"]
+__all__ = ["World", "manned", "manned_bridge", "manned_quay", "manned_tower", "played", "world_for"]
 
-World = Harbour | Quay | Bridge
+World = Harbour | Quay | Bridge | Tower
 """What stands behind a scene: it takes samples with their verdicts by ``steer``, and notes its ``orders``."""
 
 
@@ -48,6 +49,14 @@ def manned_bridge(pilots: int = 1, path: Path = BRIDGE, on_error: OnError | None
     return router, bridge
 
 
+def manned_tower(path: Path = TOWER, on_error: OnError | None = None) -> tuple[Router, Tower]:
+    """The same for the tower."""
+    router = Router(read_scene(path), on_error=on_error)
+    tower = Tower(router.scene)
+    tower.man(router)
+    return router, tower
+
+
 def world_for(path: Path, on_error: OnError | None = None, pilots: int = 1) -> tuple[Router, World | None]:
     """The same for any scene file; only the shipped ones have handlers and a world."""
     if path == BRIDGE:
@@ -56,6 +65,8 @@ def world_for(path: Path, on_error: OnError | None = None, pilots: int = 1) -> t
         return manned(path, on_error)
     if path == QUAY:
         return manned_quay(path, on_error)
+    if path == TOWER:
+        return manned_tower(path, on_error)
     return Router(read_scene(path), on_error=on_error), None
 
 
