@@ -44,6 +44,7 @@ from glent.terminal import (
     stderr_console,
     table,
 )
+from glent.world_commands import pick, view
 
 
 @click.group(cls=Commands, context_settings={"help_option_names": ["-h", "--help"], "max_content_width": WIDTH})
@@ -51,13 +52,16 @@ from glent.terminal import (
 def main() -> None:
     """Glent, the event layer under a game's user interface.
 
-    Wherever SCENE is asked for, `harbour`, `quay` and `bridge` name the shipped scenes, with their handlers. The
-    recordings that go with them are `night-shift` at the harbour; `crates`, `manifest`, `mooring`, `sticks`, `chart`,
-    `rope` and `mishaps` at the quay; `barge`, `menu`, `cargo`, `look`, `by-keys`, `by-pad` and `pilots` on the bridge.
+    Wherever SCENE is asked for, `harbour`, `quay`, `bridge` and `tower` name the shipped scenes, with their handlers.
+    The recordings that go with them are `night-shift` at the harbour; `crates`, `manifest`, `mooring`, `sticks`,
+    `chart`, `rope` and `mishaps` at the quay; `barge`, `menu`, `cargo`, `look`, `by-keys`, `by-pad` and `pilots` on
+    the bridge; `two-hands`, `moorings`, `gaze`, `barge-board`, `fingertip` and `at-the-screen` in the tower.
     """
 
 
 main.add_command(focus)
+main.add_command(pick)
+main.add_command(view)
 
 
 @main.command()
@@ -134,60 +138,6 @@ def _tree_row(node: glent.Node) -> dict[str, Any]:
         "role": node.role,
         "notes": [note for note, holds in notes if holds],
     }
-
-
-@main.command()
-@SCENE
-@click.argument("x", type=float)
-@click.argument("y", type=float)
-@click.option("--kind", type=click.Choice(["mouse", "touch", "pen"]), default="mouse", help="Touch has a longer reach.")
-@click.option("--all", "all_nodes", is_flag=True, help="Show also layers and the nodes that lie elsewhere.")
-@WINDOW
-@AS_JSON
-def pick(
-    scene: Path, x: float, y: float, kind: str, all_nodes: bool, window: tuple[float, float] | None, as_json: bool
-) -> None:
-    """Say what lies at the point X, Y of the window in SCENE, front to back, and what ruled the others out."""
-    from glent.diagnose import Outcome, why
-
-    router, _ = router_for(scene, window)
-    found = why(router, x, y, kind)
-    locals_ = {hit.node: hit.local for hit in router.hits(x, y, kind=kind)}
-    world = {action: router.would_reach_world(x, y, action) for action in ("press", "move", "wheel")}
-    if as_json:
-        emit(
-            {
-                "point": [x, y],
-                "world": world,
-                "nodes": [
-                    {
-                        "node": one.node.path,
-                        "outcome": one.outcome.name.lower(),
-                        "by": one.by.path,
-                        "local": list(locals_[one.node]) if one.node in locals_ else None,
-                        "sentence": one.sentence,
-                    }
-                    for one in found
-                ],
-            }
-        )
-        return
-    shown = table("", "local>", "front to back")
-    outside = 0
-    for one in found:
-        if not all_nodes and not one.hit and (not one.inside or one.node.parent is None):
-            outside += 1
-            continue
-        local = locals_.get(one.node)
-        mark = {Outcome.OFFERED: "hit", Outcome.REACHED: "near", Outcome.COVERED: "covered"}.get(one.outcome, "")
-        shown.add_row(mark, f"{local[0]:.1f}, {local[1]:.1f}" if local else "", one.sentence)
-    out = console()
-    if shown.row_count:
-        out.print(shown)
-    if outside:
-        out.print(f"{outside} others, layers and nodes that lie elsewhere, are not shown (--all shows them)")
-    goes = ", ".join(f"a {action} to {'the world' if yes else 'the UI'}" for action, yes in world.items())
-    out.print(f"From a free mouse at ({x:g}, {y:g}) would go: {goes}.")
 
 
 def steps_of(scene: Path, recording: Recording) -> list[Step]:

@@ -93,6 +93,10 @@ def pass_map(scene: Scene, seat: str = "main") -> PassMap:
         if layer._shown and layer._own is not None:
             painter.island(layer._own, _Region(xs, ys, slice(0, height), slice(0, width), None, fine))
     found = painter.finished(scene)
+    if view.sees_by is not None and (view.top is None or view.top.root._in_world) and not view.deaf:
+        from glent.diagnose.passbeyond import look_beyond  # only where something stands in the world
+
+        found = PassMap(found.zones, found.owners, look_beyond(view, found.zones, found.owners, found.nodes))
     if not view.plain:
         _bar(found, view)
     viewport = scene._viewports.get(seat)

@@ -6,14 +6,23 @@ from dataclasses import dataclass
 from enum import Enum
 from typing import TYPE_CHECKING
 
+from glent.core.errors import SampleError
+from glent.core.geometry.world.ray import Ray, checked_ray
+from glent.core.routing.aim import Aim, camera_ray, local_of
+from glent.core.scene.island import BOX
 from glent.core.scene.space import covers
 
 if TYPE_CHECKING:
+    from collections.abc import Callable
+
+    from glent.core.geometry.world.vectors import Vector3
+    from glent.core.routing.picking import Hit
     from glent.core.routing.router import Router
     from glent.core.routing.view import Barrier, View
     from glent.core.scene.node import Node
+    from glent.core.scene.panel import Panel
 
-__all__ = ["Consideration", "Outcome", "why"]
+__all__ = ["Consideration", "Outcome", "why", "why_ray"]
 
 
 class Outcome(Enum):
@@ -30,6 +39,10 @@ class Outcome(Enum):
     MODAL = "{node} is hit, but lies behind {by}, which is modal"
     SEAT = "{node} is another seat's, by {by}"
     BARRED = "{node} is hit, but {by} bars the way: it is coming or going, or another seat's"
+    UNSEEN = "{node} stands in the world, where no camera leads from here"
+    MISSED = "the ray passes {by} by, or ends before it"
+    BACK = "the ray comes to the back of {by}, which is not two-sided"
+    FAR = "the ray begins too far away from {by} to point at it"
     OUTSIDE = "the point is outside the shape of {node}"
 
     def __repr__(self) -> str:
@@ -69,35 +82,102 @@ HITS = (Outcome.OFFERED, Outcome.REACHED, Outcome.COVERED, Outcome.MODAL, Outcom
 def why(router: Router, x: float, y: float, kind: str = "mouse", seat: str | None = None) -> list[Consideration]:
     """Every node of the scene, front to back, and what ruled it out at a screen point, or that nothing did.
 
-    Cost: a walk of the whole scene. The hits are those of ``router.hits(x, y, kind=kind)``, in the same order.
+    What stands in the world comes after the layers, as the camera's ray meets it. Cost: a walk of the whole scene. The
+    hits are those of ``router.hits(x, y, kind=kind)``, in the same order.
     """
     scene = router.scene
     hits = router.hits(x, y, kind=kind, seat=seat)
     view = router._asker(x, y, seat).view
     barrier = next((found for _, found in view.walk(x, y, kind) if found is not None), None)
     offered = {hit.node: hit.offered for hit in hits}
-    cover = next((hit.node for hit in hits if hit.node.effective == "solid"), None)
+    cover = next((hit.node for hit in hits if hit.node.ends), None)
     found = []
     for layer in scene.layers:
         for node in reversed(list(layer.walk())):
             inside = covers(node, x, y)
-            outcome, by = _miss(node, x, y, inside)
-            if node in offered:
-                if not offered[node]:
-                    outcome, by = _barred(view, node, cover, barrier)
-                else:
-                    outcome, by = (Outcome.REACHED if outcome is Outcome.OUTSIDE else Outcome.OFFERED), node
-            elif view.whose(node) != "own" and outcome in (Outcome.HOLLOW, Outcome.OUTSIDE) and inside:
-                outcome, by = Outcome.SEAT, _stranger(view, node)
-            disabled = next((one for one in node.line() if not one.enabled), None)
-            found.append(Consideration(node, outcome, by, inside, disabled))
+            outcome, by = _miss(node, inside, lambda one: covers(one, x, y))
+            found.append(_considered(view, node, outcome, by, inside, offered, cover, barrier))
+    if scene.standing:
+        found += _in_world(view, camera_ray(view, x, y), hits, barrier)
     return found
+
+
+def why_ray(
+    router: Router, origin: Vector3, direction: Vector3, length: float | None = None, seat: str = "main"
+) -> list[Consideration]:
+    """Every node that stands in the world, front to back, and what ruled it out along a ray, or that nothing did.
+
+    Cost: a walk of all panels and spots. The hits are those of ``router.hits_ray(origin, direction)``.
+
+    :raises SampleError: as :meth:`Router.hits_ray`.
+    """
+    ray = Ray(*checked_ray(origin, direction, length, "why_ray", SampleError))
+    hits = router.hits_ray(origin, direction, length, seat=seat)
+    return _in_world(router.seat(seat).view, ray, hits, None)
+
+
+def _in_world(view: View, ray: Ray | None, hits: list[Hit], barrier: Barrier | None) -> list[Consideration]:
+    """The same of all panels and spots: what was hit in its order, then the rest as it was made."""
+    offered = {hit.node: hit.offered for hit in hits}
+    cover = next((hit.node for hit in hits if hit.node.ends), None)
+    order = {hit.node: number for number, hit in enumerate(hits)}
+    found = []
+    aim = Aim(ray)
+    for root in view.scene.standing:
+        missed = _missed(root, ray)
+        for node in reversed(list(root.walk())):
+
+            def holds(one: Node) -> bool:
+                width, height = one.size
+                return (one.shape or BOX).contains(*local_of(one, (0.0, 0.0), aim), width, height)
+
+            inside = missed is None and ((node._own is None and node.parent is None) or holds(node))
+            outcome, by = _miss(node, inside, holds, missed)
+            found.append(_considered(view, node, outcome, by, inside, offered, cover, barrier))
+    return sorted(found, key=lambda one: order.get(one.node, len(order)))
+
+
+def _missed(root: Node, ray: Ray | None) -> Outcome | None:
+    """Why a ray does not come to a panel or a spot at all; None if it does."""
+    if ray is None:
+        return Outcome.UNSEEN
+    if root._own is None:
+        return None if root._met_by(ray.origin, ray.direction, ray.length, True) else Outcome.MISSED  # type: ignore[attr-defined]
+    panel: Panel = root  # type: ignore[assignment]
+    pose = panel.pose
+    crossings = panel.surface.crossings(pose.into(ray.origin), pose.into_way(ray.direction), ray.length)
+    if not crossings:
+        return Outcome.MISSED
+    if not panel.two_sided and not any(front for _, _, _, front in crossings):
+        return Outcome.BACK
+    return Outcome.FAR if panel.range is not None and crossings[0][0] > panel.range else None
+
+
+def _considered(
+    view: View,
+    node: Node,
+    outcome: Outcome,
+    by: Node,
+    inside: bool,
+    offered: dict[Node, bool],
+    cover: Node | None,
+    barrier: Barrier | None,
+) -> Consideration:
+    if node in offered:
+        if not offered[node]:
+            outcome, by = _barred(view, node, cover, barrier)
+        else:
+            outcome, by = (Outcome.OFFERED if inside else Outcome.REACHED), node
+    elif view.whose(node) != "own" and outcome in (Outcome.HOLLOW, Outcome.OUTSIDE) and inside:
+        outcome, by = Outcome.SEAT, _stranger(view, node)
+    disabled = next((one for one in node.line() if not one.enabled), None)
+    return Consideration(node, outcome, by, inside, disabled)
 
 
 def _barred(view: View, node: Node, cover: Node | None, barrier: Barrier | None) -> tuple[Outcome, Node]:
     """What keeps a hit from being offered: a solid in front of it, or what bars the way."""
-    if view.top is not None and not view.keeps(node):
-        return Outcome.MODAL, view.top
+    if not view.keeps(node):
+        return Outcome.MODAL, view.held_panels.get(node.root) or view.top or node
     if cover is not None and (barrier is None or barrier.about is not cover):
         return Outcome.COVERED, cover
     about = barrier.about if barrier is not None and not isinstance(barrier.about, str) else node
@@ -109,7 +189,9 @@ def _stranger(view: View, node: Node) -> Node:
     return next(one for one in node.line() if view.whose(one) != "own")
 
 
-def _miss(node: Node, x: float, y: float, inside: bool) -> tuple[Outcome, Node]:
+def _miss(
+    node: Node, inside: bool, holds: Callable[[Node], bool], missed: Outcome | None = None
+) -> tuple[Outcome, Node]:
     """What rules a node out, the outermost cause first."""
     line = node.line()
     for one in line:
@@ -119,12 +201,14 @@ def _miss(node: Node, x: float, y: float, inside: bool) -> tuple[Outcome, Node]:
             return Outcome.GHOST, one
         if one._forward is not None and one._inverse is None:
             return Outcome.EMPTY, one
+    if missed is not None:
+        return missed, line[0]
     width, height = node.size
-    if width <= 0.0 or height <= 0.0:
+    if (width <= 0.0 or height <= 0.0) and not node._in_world:
         return Outcome.EMPTY, node
     if not inside:
         return Outcome.OUTSIDE, node
     for above in line[:-1]:
-        if above.clips and not covers(above, x, y):
+        if above.clips and not holds(above):
             return Outcome.CLIPPED, above
     return Outcome.HOLLOW, node

@@ -11,6 +11,7 @@ import numpy as np
 from glent.core.errors import SampleError
 from glent.core.geometry.world.ray import Ray, checked_ray
 from glent.core.geometry.world.surfaces import Curved, Flat
+from glent.core.routing.beyond import find_beyond
 from glent.core.routing.picking import hits_along
 
 if TYPE_CHECKING:
@@ -34,10 +35,11 @@ class RayHits:
     :ivar distance: how far along the ray, metres, of shape (n,); infinite where nothing was hit.
     :ivar point: where in the world, metres, of shape (n, 3); NaN where nothing was hit.
     :ivar normal: what stands square there, on the side that the ray came from, of shape (n, 3); NaN there too.
+    :ivar barred: where a panel's back lets nobody through, of shape (n,).
     :ivar local: where on a panel, in the panel's pixels, of shape (n, 2); NaN off panels.
     """
 
-    __slots__ = ("distance", "local", "nodes", "normal", "point")
+    __slots__ = ("barred", "distance", "local", "nodes", "normal", "point")
 
     def __init__(self, count: int) -> None:
         self.nodes: list[Node | None] = [None] * count
@@ -45,6 +47,7 @@ class RayHits:
         self.point = np.full((count, 3), np.nan)
         self.normal = np.full((count, 3), np.nan)
         self.local = np.full((count, 2), np.nan)
+        self.barred = np.zeros(count, dtype=bool)
 
     def __len__(self) -> int:
         return len(self.nodes)
@@ -91,6 +94,8 @@ def _one_by_one(view: View, o: Any, d: Any, far: float, hits: RayHits) -> None:
     for number, (start, way) in enumerate(zip(o.T.tolist(), d.T.tolist(), strict=True)):
         ray = Ray(tuple(start), tuple(way), far)
         first = next((hit for hit in hits_along(view, ray, "ray", None) if hit.offered), None)
+        if first is None:
+            hits.barred[number] = find_beyond(view, ray, "ray").barrier is not None
         if first is not None and first.distance is not None:
             hits.nodes[number] = first.node
             hits.distance[number] = first.distance
@@ -267,6 +272,7 @@ def _ask_panels(
         done = one
         hits.nodes[one] = nodes[0] if nodes else None
         if not nodes:  # its back lets nobody through
+            hits.barred[one] = True
             hits.distance[one], hits.point[one], hits.normal[one] = np.inf, np.nan, np.nan
             continue
         normal = np.array(panel.normal(px, py))
