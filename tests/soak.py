@@ -21,9 +21,10 @@ sys.path.insert(0, str(Path(__file__).parent))
 
 from machine import RouterMachine, WildMachine
 from seats_machine import SeatsMachine, WildSeatsMachine
+from world_machine import WorldMachine
 
 RUNS, STEPS = 50, 60
-MACHINES = (RouterMachine, WildMachine, SeatsMachine, WildSeatsMachine)
+MACHINES = (RouterMachine, WildMachine, SeatsMachine, WildSeatsMachine, WorldMachine)
 
 
 def work(number: int, first_seed: int, until: float, shrink: bool) -> tuple[int, str]:

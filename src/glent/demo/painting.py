@@ -73,6 +73,8 @@ def paint_scene(surface: pygame.Surface, scene: Scene, texts: Mapping[str, str] 
     :param texts: what to write on nodes, by path; others have their names on them.
     """
     for node in scene.walk():
+        if node.root._in_world:
+            continue  # a camera sees that, and another painter paints it
         if node.is_visible and node.parent is None and node.modal:
             _dim(surface, scene, node)
         if node.is_visible and node.parent is not None:

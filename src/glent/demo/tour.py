@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING, Any
 from glent.demo import HARBOUR, SHIFT
 from glent.demo.bridge_tour import bridge_tour
 from glent.demo.quay_tour import quay_tour
+from glent.demo.tower_tour import tower_tour
 from glent.demo.worlds import manned, played
 from glent.diagnose import pass_map
 from glent.figures import draw_map, draw_timeline
@@ -87,8 +88,11 @@ def tour(out: Path, console: Console) -> dict[str, Any]:
     quay = quay_tour(out, console)
     say("")
     bridge = bridge_tour(out, console)
-    say("\nNext: `glent pick harbour 300 352`, `glent replay bridge menu`, `glent focus bridge`, or,")
-    say("for a window, `glent play quay` and `glent play bridge --pilots 2`.")
+    say("")
+    tower = tower_tour(out, console)
+    say("\nNext: `glent pick harbour 300 352`, `glent replay bridge menu`, `glent focus bridge`,")
+    say("`glent view tower --recording two-hands --out view.png`, or, for a window, `glent play quay`,")
+    say("`glent play bridge --pilots 2` and `glent play tower`.")
     return {
         "nodes": nodes,
         "inputs": {"all": len(steps), "ui": ui, "world": world, "nobody": nobody},
@@ -101,4 +105,5 @@ def tour(out: Path, console: Console) -> dict[str, Any]:
         "files": [str(path) for path in paths],
         "quay": quay,
         "bridge": bridge,
+        "tower": tower,
     }

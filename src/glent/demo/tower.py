@@ -25,9 +25,9 @@ FRAME = 0.1
 
 TEXTS = {
     "chart-table/heading": "KELP HARBOUR  chart table",
-    "chart-table/tide": "tide",
+    "chart-table/tide": "tide 0.50",
     "chart-table/lamp-key": "hold: lamp",
-    "chart-table/crate-tag": "rope crate",
+    "chart-table/crate-tag": "rope",
     "chart-table/ask/question": "Let the barge go?",
     "barge-board/throttle": "throttle",
 }
@@ -94,6 +94,7 @@ class Tower:
     def _slide(self, event: Event) -> None:
         width = event.here.size[0]
         self.tide = min(1.0, max(0.0, event.local[0] / width))
+        self.texts["chart-table/tide"] = f"tide {self.tide:.2f}"
         event.here["knob"].place = Place(left=self.tide * (width - 100), top=10, width=100, height=100)
 
     def _take_tag(self, event: Event) -> None:

@@ -15,7 +15,9 @@ from glent.demo.harbour import Harbour
 from glent.demo.painting import BAR, fonts, paint_scene, paint_status, paint_tugs, paint_water
 from glent.demo.painting_bridge import paint_boats, paint_viewports
 from glent.demo.painting_quay import paint_crane, paint_gauges
+from glent.demo.painting_tower import paint_world
 from glent.demo.quay import Quay
+from glent.demo.tower import Tower
 from glent.formats import FileError, Recording, reload_scene
 from glent.formats.recording import digest_of
 
@@ -112,14 +114,19 @@ class Window:
         """Draw everything and show it."""
         self.surface = pygame.display.get_surface() or self.surface
         scene, behind = self.router.scene, self.world
-        paint_water(self.surface, scene)
+        texts = behind.texts if isinstance(behind, Bridge | Tower) else {}
+        if scene.standing:
+            lit = frozenset(behind.lit) if isinstance(behind, Tower) else frozenset()
+            paint_world(self.surface, scene, texts, lit)
+        else:
+            paint_water(self.surface, scene)
         if isinstance(behind, Harbour):
             paint_tugs(self.surface, scene, behind)
         elif isinstance(behind, Quay):
             paint_crane(self.surface, scene, behind)
         elif isinstance(behind, Bridge):
             paint_boats(self.surface, self.router, behind)
-        paint_scene(self.surface, scene, behind.texts if isinstance(behind, Bridge) else {})
+        paint_scene(self.surface, scene, texts)
         if len(self.router.seats) > 1:
             paint_viewports(self.surface, self.router)
         if isinstance(behind, Quay):

@@ -71,7 +71,7 @@ def _beside(view: View, ray: Ray, kind: str, gauge: Gauge, end: float) -> Iterat
     width = gauge.metres(limit, 0.0)
     slope = gauge.metres(limit, 1.0) - width
     standing.refresh()
-    standing.volumes.around(ray.origin, ray.direction, min(end, ray.length), slope, width, near.append)
+    standing.volumes.within(ray.origin, ray.direction, min(end, ray.length), slope, width, near.append)
     for root in near:
         if root._own is not None:
             yield from _on_panel(view, root, ray, kind, gauge, end)  # type: ignore[arg-type]

@@ -103,6 +103,7 @@ class Pointing:
             pointer.buttons = 0
         if isinstance(sample, RaySample):
             step = NO_STEP  # how far it went is measured where it points (law G7)
+            self.scene._place_to_stand()
             turn(pointer, sample)
         elif (sample.x, sample.y) == pointer.pos and not (pointer.away or pointer.jumped or sample.relative):
             step = NO_STEP  # as most presses and releases are: where the last move was

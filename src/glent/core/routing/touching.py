@@ -44,6 +44,7 @@ def route_tip(pointing: Pointing, sample: TipSample) -> Verdict:
         pointer = None
     if sample.tip is None:
         return _lost(pointing, pointer)
+    pointing.scene._place_to_stand()
     if pointer is None:
         pointer = pointing.pointers[name] = Pointer(name, "touch")
         pointer.seat = pointing.seats.main
@@ -157,7 +158,7 @@ def _arm(pointing: Pointing, pointer: Pointer) -> None:
             if 0.0 < away <= depth:
                 pointer.armed[panel] = (x, y, away)
 
-    standing.volumes.around(tip, (0.0, 1.0, 0.0), 0.0, 0.0, depth, ask)
+    standing.volumes.within(tip, (0.0, 1.0, 0.0), 0.0, 0.0, depth, ask)
 
 
 def _lost(pointing: Pointing, pointer: Pointer | None) -> Verdict:

@@ -139,12 +139,16 @@ class Furnished:
     def _terms_changed(self, node: Node) -> None:
         raise NotImplementedError
 
-    def _stand(self, root: Panel | Spot) -> None:
+    def _place_to_stand(self) -> Standing:
+        """What stands in the world, from now on a thing to be asked: there is a ray, or something to be met by one."""
         if self._standing is None:
             from glent.core.scene.standing import Standing
 
             self._standing = Standing(cast("Scene", self))
-        self._standing.add(root)
+        return self._standing
+
+    def _stand(self, root: Panel | Spot) -> None:
+        self._place_to_stand().add(root)
         self._terms_changed(root)
         root._changed()
 

@@ -10,7 +10,7 @@ import math
 from collections.abc import Mapping
 from typing import TYPE_CHECKING, Any
 
-from glent.core.geometry.world.volumes import EMPTY, WIDE, Volume
+from glent.core.geometry.world.volumes import EMPTY, WIDE, Volume, around
 
 if TYPE_CHECKING:
     from glent.core.geometry.world.vectors import Box3
@@ -57,20 +57,24 @@ class FlatVolumes:
         while todo:
             one, row = todo.pop()
             contents: list[tuple[Box3, int]] = []
-            if isinstance(one, dict):
-                contents = [(box, -1 - numbers[thing]) for thing, box in one.items()]
-            elif one.things is not None:
-                contents = [(box, -1 - numbers[thing]) for thing, box in one.things.items()]
+            things_in = one if isinstance(one, dict) else one.things
+            if things_in is not None:
+                contents = [(box, -1 - numbers[thing]) for thing, box in things_in.items()]
+                if len(contents) > WIDE:  # a box that things were added to
+                    items = list(things_in.items())
+                    parts = [dict(items[n : n + WIDE]) for n in range(0, len(items), WIDE)]
+                    contents = [(around(list(part.values())), open_(part)) for part in parts]
             else:
+                assert isinstance(one, Volume)
                 contents = [(inner.box, open_(inner)) for inner in one.inner]
             contents += [(EMPTY, 0)] * (WIDE - len(contents))
             rows[row] = [box for box, _ in contents]
             held[row] = [what for _, what in contents]
         made = np.array(rows, dtype=float).reshape(-1, WIDE, 6)
         full = np.isfinite(made).all(axis=2)
-        around = made[full]
-        low = around[:, :3].min(axis=0) if len(around) else np.zeros(3)
-        high = around[:, 3:].max(axis=0) if len(around) else np.zeros(3)
+        held_boxes = made[full]
+        low = held_boxes[:, :3].min(axis=0) if len(held_boxes) else np.zeros(3)
+        high = held_boxes[:, 3:].max(axis=0) if len(held_boxes) else np.zeros(3)
         self._middle = (low + high) / 2
         # Single precision is enough to leave boxes out by, if they are a little larger for it.
         self._slack = float(2e-6 * (high - low).max() + 1e-9)

@@ -21,7 +21,7 @@ if TYPE_CHECKING:
     from glent.core.geometry.world.flat_volumes import FlatVolumes
     from glent.core.geometry.world.vectors import Box3, Vector3
 
-__all__ = ["EMPTY", "NEVER", "WIDE", "Volume", "Volumes"]
+__all__ = ["EMPTY", "NEVER", "WIDE", "Volume", "Volumes", "around"]
 
 T = TypeVar("T", bound=Hashable)
 
@@ -55,7 +55,7 @@ class Volume:
         boxes = list(self.things.values()) if self.things is not None else [one.box for one in self.inner]
         before = self.box
         self.ways = [None] * 8
-        self.box = _around(boxes) if boxes else EMPTY
+        self.box = around(boxes) if boxes else EMPTY
         return self.box != before
 
     def way(self, octant: int) -> list[Way]:
@@ -156,7 +156,7 @@ class Volumes(Generic[T]):
         one = self._root
         assert one is not None
         while one.things is None:
-            one = min(one.inner, key=lambda inner: _side(_around([inner.box, box])) - _side(inner.box))
+            one = min(one.inner, key=lambda inner: _side(around([inner.box, box])) - _side(inner.box))
         one.things[thing] = box
         self._homes[thing] = one
         if len(one.things) > 2 * WIDE:
@@ -279,7 +279,7 @@ class Volumes(Generic[T]):
                         if far < end:
                             end = far
 
-    def around(self, o: Vector3, d: Vector3, far: float, slope: float, by: float, ask: Callable[[T], object]) -> None:
+    def within(self, o: Vector3, d: Vector3, far: float, slope: float, by: float, ask: Callable[[T], object]) -> None:
         """Ask about each thing whose box a cone may touch; it may be asked about some that it does not.
 
         :param slope: how much wider the cone gets per length of ``d``, which is 1. :param by: how wide it begins.
@@ -323,7 +323,8 @@ class Volumes(Generic[T]):
         return self._flat
 
 
-def _around(boxes: list[Box3]) -> Box3:
+def around(boxes: list[Box3]) -> Box3:
+    """The box around boxes."""
     x0, y0, z0, x1, y1, z1 = zip(*boxes, strict=True)
     return min(x0), min(y0), min(z0), max(x1), max(y1), max(z1)
 
