@@ -19,6 +19,7 @@ from rich.table import Table
 
 import focusing
 import gestures
+import pointing
 import rivals
 import scenes
 from cost_tools import ROUNDS, best, ratio
@@ -232,6 +233,7 @@ ROWS: list[tuple[str, Callable[[], float], str, float, float]] = [
     ("the same over 10,000 nodes, another at every fourth sample", gestures.drag_over_crowd, "idle moves", 3, 2),
     ("ten fingers resting on buttons: a frame of ten samples", gestures.ten_touches, "idle moves", 12, 10),
     *focusing.ROWS,
+    *pointing.ROWS,
     ("memory a node, index included", memory, "KiB", 1.5, 0.8),
     ("import glent, against import numpy", importing, "×", 1.6, 1.2),
 ]

@@ -31,6 +31,7 @@ def look_beyond(view: View, zones: Any, owners: Any, nodes: tuple[Node, ...]) ->
     numbers = {node: number for number, node in enumerate(found)}
     rows, columns = np.nonzero((zones == WORLD) | (zones == PASSED))
     alike = view.plain and not view.held_panels and not view.scene._index.reach_limits.get("mouse")
+    alike = alike and view.sees_by is not None and view.sees_by.far is None  # else each pixel has a length of its own
     for begin in range(0, len(rows), AT_ONCE):
         part = slice(begin, begin + AT_ONCE)
         rays = _rays(view, columns[part] + 0.5, rows[part] + 0.5)
@@ -38,7 +39,7 @@ def look_beyond(view: View, zones: Any, owners: Any, nodes: tuple[Node, ...]) ->
         if alike:
             origins = np.array([ray.origin for ray in rays])
             directions = np.array([ray.direction for ray in rays])
-            hits = hits_of_rays(view, origins, directions, None if np.isinf(rays[0].length) else rays[0].length)
+            hits = hits_of_rays(view, origins, directions, None, "mouse")
             zones[rows[part][hits.barred], columns[part][hits.barred]] = BARRED
             asked = []
             for number, node in enumerate(hits.nodes):

@@ -41,8 +41,14 @@ def find_beyond(view: View, ray: Ray, kind: str, deep: bool = False) -> Found:
     barrier: Barrier | None = None
     spot: Met | None = None
     if view.plain and not view.held_panels:
+        found = standing.along(ray, deep)
+        if len(found) == 1 and not found[0].bars:  # mostly, so it goes a shorter way
+            first = found[0]
+            offers = [(first, node) for node in first.nodes]
+            spot = first if first.at is None else None
+            found = []
         ended = False
-        for met in standing.along(ray, deep):
+        for met in found:
             if met.bars:
                 barrier = None if ended and not deep else Barrier(because.BACK, met.root)
                 break

@@ -53,8 +53,8 @@ class RayHits:
         return len(self.nodes)
 
 
-def hits_of_rays(view: View, origins: Any, directions: Any, length: float | None) -> RayHits:
-    """The first offered hit of each ray."""
+def hits_of_rays(view: View, origins: Any, directions: Any, length: float | None, kind: str = "ray") -> RayHits:
+    """The first offered hit of each ray; ``kind`` is that of the pointer asked for, whose reach may be longer."""
     o, d, far = _checked(origins, directions, length)
     hits = RayHits(o.shape[1])
     standing = view.scene._standing
@@ -62,8 +62,10 @@ def hits_of_rays(view: View, origins: Any, directions: Any, length: float | None
         return hits
     view.scene._index.refresh()
     standing.refresh()
-    if not view.plain or view.held_panels or view.scene._index.reach_limits.get("ray"):
-        _one_by_one(view, o, d, far, hits)  # where a modal, a seat or a reach has a say, each ray is asked by itself
+    if not view.plain or view.held_panels or view.scene._index.reach_limits.get(kind):
+        _one_by_one(
+            view, o, d, far, kind, hits
+        )  # where a modal, a seat or a reach has a say, each ray is asked by itself
     else:
         _all_at_once(standing, o, d, far, hits)
     return hits
@@ -90,12 +92,12 @@ def _checked(origins: Any, directions: Any, length: float | None) -> tuple[Any, 
     return np.ascontiguousarray(starts.T), np.ascontiguousarray((ways / long[:, None]).T), far
 
 
-def _one_by_one(view: View, o: Any, d: Any, far: float, hits: RayHits) -> None:
+def _one_by_one(view: View, o: Any, d: Any, far: float, kind: str, hits: RayHits) -> None:
     for number, (start, way) in enumerate(zip(o.T.tolist(), d.T.tolist(), strict=True)):
         ray = Ray(tuple(start), tuple(way), far)
-        first = next((hit for hit in hits_along(view, ray, "ray", None) if hit.offered), None)
+        first = next((hit for hit in hits_along(view, ray, kind, None) if hit.offered), None)
         if first is None:
-            hits.barred[number] = find_beyond(view, ray, "ray").barrier is not None
+            hits.barred[number] = find_beyond(view, ray, kind).barrier is not None
         if first is not None and first.distance is not None:
             hits.nodes[number] = first.node
             hits.distance[number] = first.distance
@@ -154,9 +156,11 @@ class _Group:
 class _Batch:
     """All that stands in the world, by kind, as arrays."""
 
-    __slots__ = ("group_of", "groups", "place_of", "ranks", "roots")
+    __slots__ = ("group_of", "groups", "place_of", "ranks", "roots", "things")
 
-    def __init__(self, roots: Sequence[Panel | Spot], ranks: Any) -> None:
+    def __init__(self, things: Any, ranks: Any) -> None:
+        roots: list[Panel | Spot] = things.tolist()
+        self.things = things
         self.roots = roots
         self.ranks = ranks
         kinds: dict[Any, list[int]] = {}
@@ -175,15 +179,39 @@ def _batch_of(standing: Standing) -> tuple[Any, _Batch]:
     flat = standing.volumes.flat()
     known = standing.batch
     if known is None or known[0] is not flat or known[1] != standing.many:
-        known = standing.batch = (flat, standing.many, _Batch(list(flat.things), standing.ranks(list(flat.things))))
+        known = standing.batch = (flat, standing.many, _Batch(flat.things, standing.ranks(flat.things.tolist())))
     return flat, known[2]
 
 
 def _all_at_once(standing: Standing, o: NDArray[np.float64], d: NDArray[np.float64], far: float, hits: RayHits) -> None:
     flat, batch = _batch_of(standing)
-    rays, numbers = flat.pairs(o, d, np.full(o.shape[1], far))
     spots: list[tuple[Any, ...]] = []
     panels: list[tuple[Any, ...]] = []
+    ends = np.full(o.shape[1], far)
+    # The large things first: no ray has to look for anything beyond the ground.
+    _meet(batch, o, d, ends, flat.pairs(o, d, ends, large=True), spots, panels)
+    for ray, t, *_ in spots:
+        np.minimum.at(ends, ray, t)
+    _meet(batch, o, d, ends, flat.pairs(o, d, ends, large=False), spots, panels)
+    if spots:
+        ray, t, number, normal = (np.concatenate([one[n] for one in spots], axis=-1) for n in range(4))
+        _take_nearest(batch, o, d, (ray, t, number, normal), hits)
+    if panels:
+        ray, t, number, x, y, seen = (np.concatenate([one[n] for one in panels]) for n in range(6))
+        _ask_panels(standing, batch, o, d, (ray, t, number, x, y, seen), hits)
+
+
+def _meet(
+    batch: _Batch,
+    o: Any,
+    d: Any,
+    ends: Any,
+    pairs: tuple[Any, Any],
+    spots: list[tuple[Any, ...]],
+    panels: list[tuple[Any, ...]],
+) -> None:
+    """Where rays meet the things whose boxes they meet, kind by kind."""
+    rays, numbers = pairs
     of_group = batch.group_of[numbers]
     for index, group in enumerate(batch.groups):
         mine = np.flatnonzero(of_group == index)
@@ -193,22 +221,15 @@ def _all_at_once(standing: Standing, o: NDArray[np.float64], d: NDArray[np.float
         which = batch.place_of[number]
         local_o, local_d = group.into(which, o[:, ray], d[:, ray])
         if issubclass(group.kind, Flat | Curved):
-            _cross_panels(group, which, ray, number, local_o, local_d, far, panels)
+            _cross_panels(group, which, ray, number, local_o, local_d, ends[ray], panels)
         else:
             t, normals = group.kind.many(group.columns, which, local_o, local_d)
-            met = np.flatnonzero(np.isfinite(t) & (t <= far))
+            met = np.flatnonzero(np.isfinite(t) & (t <= ends[ray]))
             spots.append((ray[met], t[met], number[met], group.out_normals(which[met], normals[:, met])))
-    ends = np.full(o.shape[1], np.inf)
-    if spots:
-        ray, t, number, normal = (np.concatenate([one[n] for one in spots], axis=-1) for n in range(4))
-        _take_nearest(batch, o, d, ray, t, number, normal, hits, ends)
-    if panels:
-        ray, t, number, x, y, seen = (np.concatenate([one[n] for one in panels]) for n in range(6))
-        _ask_panels(standing, batch, o, d, (ray, t, number, x, y, seen), hits, ends)
 
 
 def _cross_panels(
-    group: _Group, which: Any, ray: Any, number: Any, o: Any, d: Any, far: float, found: list[tuple[Any, ...]]
+    group: _Group, which: Any, ray: Any, number: Any, o: Any, d: Any, far: Any, found: list[tuple[Any, ...]]
 ) -> None:
     columns = group.columns[:, which]
     two_sided, blocked, ranges = columns[-3], columns[-2], columns[-1]
@@ -218,39 +239,29 @@ def _cross_panels(
         found.append((ray[met], t[met], number[met], x[met], y[met], seen[met]))
 
 
-def _take_nearest(
-    batch: _Batch,
-    o: Any,
-    d: Any,
-    ray: Any,
-    t: Any,
-    number: Any,
-    normal: Any,
-    hits: RayHits,
-    ends: Any,
-) -> None:
+def _take_nearest(batch: _Batch, o: Any, d: Any, met: tuple[Any, ...], hits: RayHits) -> None:
     """The nearest spot of each ray; of two at one distance the one that is in front."""
-    rank = batch.ranks
-    order = np.lexsort((-rank[number], t, ray))
-    first = order[np.flatnonzero(np.diff(ray[order], prepend=-1))]
+    ray, t, number, normal = met
+    np.minimum.at(hits.distance, ray, t)
+    first = np.flatnonzero(t == hits.distance[ray])
+    if np.bincount(ray[first]).max(initial=0) > 1:
+        first = first[np.lexsort((-batch.ranks[number[first]], ray[first]))]
+        first = first[np.flatnonzero(np.diff(ray[first], prepend=-1))]
     ray, t, number, normal = ray[first], t[first], number[first], normal[:, first]
     way = d[:, ray]
     normal = np.where((normal * way).sum(axis=0) <= 0.0, normal, -normal)
-    ends[ray] = t
-    hits.distance[ray] = t
     hits.point[ray] = (o[:, ray] + t * way).T
     hits.normal[ray] = normal.T
-    for one, other in zip(ray.tolist(), number.tolist(), strict=True):
-        hits.nodes[one] = batch.roots[other]
+    nodes = np.full(len(hits), None, dtype=object)
+    nodes[ray] = batch.things[number]
+    hits.nodes = nodes.tolist()
 
 
-def _ask_panels(
-    standing: Standing, batch: _Batch, o: Any, d: Any, met: tuple[Any, ...], hits: RayHits, ends: Any
-) -> None:
+def _ask_panels(standing: Standing, batch: _Batch, o: Any, d: Any, met: tuple[Any, ...], hits: RayHits) -> None:
     """Panels that a ray meets before the nearest spot, nearest first: whether anything is hit on them."""
     ray, t, number, x, y, seen = met
     rank = batch.ranks
-    near = np.flatnonzero(t <= ends[ray])
+    near = np.flatnonzero(t <= hits.distance[ray])
     order = near[np.lexsort((-rank[number[near]], t[near], ray[near]))]
     done = -1
     for one, far, which, px, py, front in zip(

@@ -22,6 +22,9 @@ if TYPE_CHECKING:
 __all__ = ["Area"]
 
 
+UP = (0.0, 1.0, 0.0)
+
+
 class Area(Form):
     """What an outline encloses: points (x, z) of the ground, seen from above; concave ones, with holes, as it comes.
 
@@ -106,9 +109,13 @@ class Area(Form):
         if not 0.0 <= t <= far:
             return None
         x, z = o[0] + t * d[0], o[2] + t * d[2]
-        if box[0] <= x <= box[3] and box[2] <= z <= box[5] and self._polygon.contains(x, z, 0.0, 0.0):
-            return t, (0.0, 1.0, 0.0)
-        return None
+        if not (box[0] <= x <= box[3] and box[2] <= z <= box[5]):
+            return None
+        inside = False  # as Polygon.contains, without the call: every ray that looks down comes by here
+        for x0, z0, x1, z1 in self._polygon._edges:
+            if z0 <= z < z1 and x0 + (z - z0) / (z1 - z0) * (x1 - x0) <= x:
+                inside = not inside
+        return (t, UP) if inside else None
 
     @classmethod
     def columns(cls, forms: Sequence[Any]) -> Any:

@@ -10,12 +10,15 @@ import math
 from collections.abc import Mapping
 from typing import TYPE_CHECKING, Any
 
-from glent.core.geometry.world.volumes import EMPTY, WIDE, Volume, around
+from glent.core.geometry.world.volumes import EMPTY, Volume, around
 
 if TYPE_CHECKING:
     from glent.core.geometry.world.vectors import Box3
 
 __all__ = ["FlatVolumes"]
+
+WIDE = 4
+"""How many boxes or things a row has: two steps down the pairs of boxes are one here."""
 
 AT_ONCE = 4096
 """Rays that are followed at once: as many as keep the work in the nearer caches."""
@@ -27,7 +30,7 @@ class FlatVolumes:
     :ivar things: the things, by number.
     """
 
-    __slots__ = ("_boxes", "_held", "_middle", "_slack", "_starts", "things")
+    __slots__ = ("_boxes", "_chunks", "_held", "_middle", "_root", "_slack", "things")
 
     def __init__(self, boxes: Mapping[Any, Box3], root: Volume | None, large: Mapping[Any, Box3]) -> None:
         import numpy as np
@@ -53,20 +56,22 @@ class FlatVolumes:
         tops: list[Volume | dict[Any, Box3]] = [*([root] if root is not None else []), *chunks]
         for top in tops:
             open_(top)
-        self._starts = len(tops)
+        self._root = np.arange(len(tops) - len(chunks))
+        self._chunks = np.arange(len(self._root), len(tops))
+        """The rows to begin with: of all boxes, and of the large things that are in none."""
         while todo:
             one, row = todo.pop()
             contents: list[tuple[Box3, int]] = []
             things_in = one if isinstance(one, dict) else one.things
-            if things_in is not None:
+            if things_in is not None and len(things_in) <= WIDE:
                 contents = [(box, -1 - numbers[thing]) for thing, box in things_in.items()]
-                if len(contents) > WIDE:  # a box that things were added to
-                    items = list(things_in.items())
-                    parts = [dict(items[n : n + WIDE]) for n in range(0, len(items), WIDE)]
-                    contents = [(around(list(part.values())), open_(part)) for part in parts]
+            elif things_in is not None:
+                items = list(things_in.items())
+                parts = [dict(items[n : n + WIDE]) for n in range(0, len(items), WIDE)]
+                contents = [(around(list(part.values())), open_(part)) for part in parts]
             else:
                 assert isinstance(one, Volume)
-                contents = [(inner.box, open_(inner)) for inner in one.inner]
+                contents = [(inner.box, open_(inner)) for inner in _inner(one)]
             contents += [(EMPTY, 0)] * (WIDE - len(contents))
             rows[row] = [box for box, _ in contents]
             held[row] = [what for _, what in contents]
@@ -82,18 +87,21 @@ class FlatVolumes:
         made[..., :3] -= self._slack
         made[..., 3:] += self._slack
         made[~full] = np.nan  # which no ray is found to meet
-        self._boxes = made.transpose(2, 0, 1).astype(np.float32).copy()
+        self._boxes = made.transpose(2, 1, 0).astype(np.float32).copy()  # side, place in the row, row: long runs
         self._held = np.array(held, dtype=np.intp).ravel()
 
-    def pairs(self, o: Any, d: Any, far: Any) -> tuple[Any, Any]:
-        """Numbers of rays and of things whose boxes they meet before ``far``, of shape (n,); directions of length 1."""
+    def pairs(self, o: Any, d: Any, far: Any, large: bool | None = None) -> tuple[Any, Any]:
+        """Numbers of rays and of things whose boxes they meet before ``far``, of shape (n,); directions of length 1.
+
+        :param large: just the things that are too large to be in a box with others, or just the others; None: all.
+        """
         import numpy as np
 
-        starts = self._starts
+        tops = np.concatenate([self._root, self._chunks]) if large is None else self._chunks if large else self._root
         found_rays, found = [np.zeros(0, dtype=np.intp)], [np.zeros(0, dtype=np.intp)]
-        if starts and o.shape[1]:
+        if len(tops) and o.shape[1]:
             # From where each ray comes near on, so that its numbers are as small as those of the boxes.
-            outer = float(np.nanmax(np.abs(self._boxes[:, :starts]), initial=1.0))
+            outer = float(np.nanmax(np.abs(self._boxes[:, :, tops]), initial=1.0))
             local = o - self._middle[:, None]
             ahead = np.maximum(-(local * d).sum(axis=0) - 2.0 * outer * math.sqrt(3.0), 0.0)
             start = (local + ahead * d).astype(np.float32)
@@ -106,44 +114,55 @@ class FlatVolumes:
                 alike = np.flatnonzero(octant == way)
                 for begin in range(0, len(alike), AT_ONCE):
                     rays = alike[begin : begin + AT_ONCE]
-                    self._descend(way, rays, start[:, rays], inverse[:, rays], most[rays], found_rays, found)
+                    self._descend(way, tops, rays, start[:, rays], inverse[:, rays], most[rays], found_rays, found)
         return np.concatenate(found_rays), np.concatenate(found)
 
     def _descend(
-        self, way: int, all_rays: Any, start: Any, inverse: Any, most: Any, found_rays: list[Any], found: list[Any]
+        self,
+        way: int,
+        tops: Any,
+        all_rays: Any,
+        start: Any,
+        inverse: Any,
+        most: Any,
+        found_rays: list[Any],
+        found: list[Any],
     ) -> None:
         """The same for rays of one octant, box by box from the outermost on."""
         import numpy as np
 
-        starts, least = self._starts, -np.float32(self._slack)
+        least = -np.float32(self._slack)
         near = [self._boxes[axis + 3 * (way >> axis & 1)] for axis in range(3)]
         far = [self._boxes[axis + 3 * (1 - (way >> axis & 1))] for axis in range(3)]
-        rays = np.tile(np.arange(len(all_rays)), starts)
-        nodes = np.repeat(np.arange(starts), len(all_rays))
+        rays = np.tile(np.arange(len(all_rays)), len(tops))
+        nodes = np.repeat(tops, len(all_rays))
         with np.errstate(invalid="ignore", over="ignore"):
             while len(rays):
                 into: Any = least
-                out: Any = least
+                out: Any = most.take(rays)
                 for axis in range(3):
-                    origin, by = start[axis].take(rays)[:, None], inverse[axis].take(rays)[:, None]
-                    one, other = near[axis].take(nodes, axis=0), far[axis].take(nodes, axis=0)
+                    origin, by = start[axis].take(rays), inverse[axis].take(rays)
+                    one, other = near[axis].take(nodes, axis=1), far[axis].take(nodes, axis=1)
                     one -= origin
                     one *= by
                     other -= origin
                     other *= by
-                    if axis == 0:
-                        into, out = (
-                            np.maximum(one, least, out=one),
-                            np.minimum(other, most.take(rays)[:, None], out=other),
-                        )
-                    else:
-                        np.maximum(into, one, out=into)
-                        np.minimum(out, other, out=out)
+                    into = np.maximum(one, into, out=one)
+                    out = np.minimum(other, out, out=other)
                 met = np.flatnonzero(into <= out)
-                row = met >> 2
-                held = self._held.take(nodes.take(row) * WIDE + (met & 3))
+                place = met // len(rays)
+                row = met - place * len(rays)
+                held = self._held.take(nodes.take(row) * WIDE + place)
                 ray = rays.take(row)
                 thing = held < 0
                 found_rays.append(all_rays[ray[thing]])
                 found.append(-1 - held[thing])
                 rays, nodes = ray[~thing], held[~thing]
+
+
+def _inner(one: Volume) -> list[Volume]:
+    """The boxes two steps below one."""
+    inner: list[Volume] = []
+    for part in one.parts or ():
+        inner.extend(part.parts if part.parts is not None else (part,))
+    return inner

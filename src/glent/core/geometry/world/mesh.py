@@ -67,7 +67,9 @@ class Mesh(Form):
         self._corners: list[tuple[Vector3, Vector3, Vector3]] = [
             (tuple(a), tuple(b), tuple(c)) for a, b, c in zip(*(corners[:, n].tolist() for n in range(3)), strict=True)
         ]
-        boxes = np.concatenate([corners.min(axis=1), corners.max(axis=1)], axis=1)
+        # A hair larger, so that a ray along the very side of a box is not lost between two.
+        hair = 1e-9 * (1.0 + np.abs(points).max())
+        boxes = np.concatenate([corners.min(axis=1) - hair, corners.max(axis=1) + hair], axis=1)
         self._volumes: Volumes[int] = Volumes(dict(enumerate(map(tuple, boxes.tolist()))))
 
     def bounds(self) -> Box3:

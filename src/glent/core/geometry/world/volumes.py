@@ -1,11 +1,13 @@
 """Boxes within boxes, so that a ray is asked of few of many things (a bounding-volume hierarchy).
 
-Every box holds up to four smaller ones. A ray goes through them front to back, nearest first by the way it looks, and
-leaves out what lies behind the nearest thing that stops it. A thing that moves makes the boxes around it larger or
-smaller, up to the outermost (a refit); what is added goes into the box that grows least by it.
+Every box is parted in two, across the axis along which its things lie apart, by how far those of the lower half reach
+up and those of the upper half reach down: two numbers, which a ray is compared with, rather than with all six sides of
+both halves. A ray goes through them front to back, and leaves out what lies behind the nearest thing that stops it.
+A thing that moves changes the numbers of the boxes around it, up to the outermost (a refit); what is added goes into
+the box that grows least by it. Things as long as half of all there is are kept apart and asked first: the ground.
 
-Costs: a ray among n things spread out in space: about log n boxes; a move: the boxes around one thing; a first question
-after many changes: all sorted anew, n log n.
+Costs: a ray among n things spread out in space: about log n comparisons; a move: the boxes around one thing; a first
+question after most of it is new: all sorted anew, n log n.
 """
 
 from __future__ import annotations
@@ -21,15 +23,12 @@ if TYPE_CHECKING:
     from glent.core.geometry.world.flat_volumes import FlatVolumes
     from glent.core.geometry.world.vectors import Box3, Vector3
 
-__all__ = ["EMPTY", "NEVER", "WIDE", "Volume", "Volumes", "around"]
+__all__ = ["EMPTY", "Volume", "Volumes", "around"]
 
 T = TypeVar("T", bound=Hashable)
 
-WIDE = 4
-"""How many boxes a box holds at the most: with four, the least time was spent on 11,000 things (2 to 8 tried)."""
-
-Way = tuple[float, float, float, float, float, float, Any]
-"""The near corner, the far corner, and what is in the box; near and far as seen by rays of one octant."""
+FEW = 4
+"""How many things a box holds before it is parted: with four, the least time was spent on 11,000 (2 to 8 tried)."""
 
 MOST_LARGE = 16
 """With more large things than this they are sorted like all others."""
@@ -39,44 +38,39 @@ NEVER = 1e300
 
 
 class Volume:
-    """A box and what it holds: smaller boxes, or things."""
+    """A box, and what it holds: two smaller boxes, or things.
 
-    __slots__ = ("box", "inner", "things", "up", "ways")
+    :ivar row: what a ray wants to know of it: of two boxes ``[axis, upper end of the first, lower end of the second,
+        row of the first, row of the second]``, of things ``[None, [(*box, thing), …]]``. Changed in place.
+    """
+
+    __slots__ = ("box", "parts", "row", "things", "up")
 
     def __init__(self, up: Volume | None) -> None:
         self.box: Box3 = EMPTY
         self.up = up
-        self.inner: list[Volume] = []
+        self.parts: tuple[Volume, Volume] | None = None
         self.things: dict[Any, Box3] | None = None
-        self.ways: list[list[Way] | None] = [None] * 8
+        self.row: list[Any] = [None, []]
 
     def fit(self) -> bool:
         """Be as large as what it holds; whether it has another size now."""
-        boxes = list(self.things.values()) if self.things is not None else [one.box for one in self.inner]
         before = self.box
-        self.ways = [None] * 8
-        self.box = around(boxes) if boxes else EMPTY
+        if self.parts is None:
+            things = self.things or {}
+            self.box = around(list(things.values())) if things else EMPTY
+            self.row[:] = (None, [(*box, thing) for thing, box in things.items()])
+        else:
+            one, other = self.parts
+            self.box = around([one.box, other.box])
+            axis = self.row[0]
+            self.row[1], self.row[2] = one.box[axis + 3], other.box[axis]
         return self.box != before
 
-    def way(self, octant: int) -> list[Way]:
-        """What it holds for rays of an octant, nearest last."""
-        held: list[tuple[Box3, Any]] = (
-            [(box, thing) for thing, box in self.things.items()]
-            if self.things is not None
-            else [(one.box, one) for one in self.inner]
-        )
-        back = [bool(octant & 1 << axis) for axis in range(3)]
-        made: list[Way] = []
-        for box, thing in held:
-            near = [box[axis + 3 * back[axis]] for axis in range(3)]
-            far = [box[axis + 3 * (not back[axis])] for axis in range(3)]
-            made.append((near[0], near[1], near[2], far[0], far[1], far[2], thing))
-        if self.things is None:
-            made.sort(
-                key=lambda one: -sum((-1 if back[axis] else 1) * (one[axis] + one[axis + 3]) for axis in range(3))
-            )
-        self.ways[octant] = made
-        return made
+    def part(self, axis: int, one: Volume, other: Volume) -> None:
+        """Hold two boxes from now on, the first lower along an axis than the second."""
+        self.parts, self.things = (one, other), None
+        self.row[:] = (axis, 0.0, 0.0, one.row, other.row)
 
 
 class Volumes(Generic[T]):
@@ -90,9 +84,9 @@ class Volumes(Generic[T]):
     def __init__(self, boxes: Mapping[T, Box3] | None = None) -> None:
         self._boxes: dict[T, Box3] = dict(boxes) if boxes else {}
         self._loose: dict[T, Box3] = {}
-        """Things that were added since the boxes were last sorted."""
+        """Things that were added since the last question."""
         self._large: dict[T, Box3] = {}
-        """Things too large to be in a box with others, such as the ground: they are asked first."""
+        """Things too large to be in a box with others: they are asked first."""
         self._homes: dict[T, Volume] = {}
         self._root: Volume | None = None
         self._moves = 0
@@ -155,20 +149,23 @@ class Volumes(Generic[T]):
         """Put a thing into the box that grows least by it; one that then holds too many is parted."""
         one = self._root
         assert one is not None
-        while one.things is None:
-            one = min(one.inner, key=lambda inner: _side(around([inner.box, box])) - _side(inner.box))
+        while one.parts is not None:
+            one = min(one.parts, key=lambda part: _side(around([part.box, box])) - _side(part.box))
+        assert one.things is not None
         one.things[thing] = box
         self._homes[thing] = one
-        if len(one.things) > 2 * WIDE:
-            held, one.things = one.things, None
+        if len(one.things) > 2 * FEW:
+            held = one.things
             axis = max(range(3), key=lambda n: one.box[n + 3] - one.box[n])
             order = sorted(held.items(), key=lambda item: item[1][axis] + item[1][axis + 3])
-            for part in (order[: len(order) // 2], order[len(order) // 2 :]):
-                inner = Volume(one)
-                inner.things = dict(part)
-                self._homes.update(dict.fromkeys(inner.things, inner))
-                inner.fit()
-                one.inner.append(inner)
+            halves = []
+            for half in (order[: len(order) // 2], order[len(order) // 2 :]):
+                part = Volume(one)
+                part.things = dict(half)
+                self._homes.update(dict.fromkeys(part.things, part))
+                part.fit()
+                halves.append(part)
+            one.part(axis, halves[0], halves[1])
         self._refit(one)
 
     def _build(self) -> Volume:
@@ -176,37 +173,29 @@ class Volumes(Generic[T]):
 
         things = list(self._boxes)
         boxes = np.array([self._boxes[thing] for thing in things])
-        middles = (boxes[:, :3] + boxes[:, 3:]) / 2
+        for thing, row in zip(things, boxes.tolist(), strict=True):
+            self._boxes[thing] = (row[0], row[1], row[2], row[3], row[4], row[5])  # new numbers lie side by side
         outermost = Volume(None)
-        # What is as long as half of all there is would make every box around it as large: it is asked first.
+        # What is as long as half of all there is would make every box around it as large.
         long = (boxes[:, 3:] - boxes[:, :3]).max(axis=1)
         large = long > 0.5 * (boxes[:, 3:].max(axis=0) - boxes[:, :3].min(axis=0)).max()
         if not 0 < large.sum() <= MOST_LARGE < len(things):
             large[:] = False
         self._large.update((things[n], self._boxes[things[n]]) for n in np.flatnonzero(large).tolist())
+        middles = boxes[:, :3] + boxes[:, 3:]
         todo = [(outermost, np.flatnonzero(~large))]
         made = []
         while todo:
             one, numbers = todo.pop()
             made.append(one)
-            if len(numbers) <= WIDE:
-                one.things = {}
-                for number in numbers.tolist():
-                    one.things[things[number]] = self._boxes[things[number]]
-                    self._homes[things[number]] = one
+            if len(numbers) <= FEW:
+                one.things = {things[number]: self._boxes[things[number]] for number in numbers.tolist()}
+                self._homes.update(dict.fromkeys(one.things, one))
                 continue
-            groups = [numbers]
-            while len(groups) < WIDE:
-                groups.sort(key=len)
-                large = groups.pop()
-                at = middles[large]
-                axis = int(np.argmax(np.ptp(at, axis=0)))
-                order = large[np.argsort(at[:, axis], kind="stable")]
-                groups += [order[: len(order) // 2], order[len(order) // 2 :]]
-            for group in groups:
-                inner = Volume(one)
-                one.inner.append(inner)
-                todo.append((inner, group))
+            axis, order, at = _parted(boxes, middles, numbers)
+            lower, upper = Volume(one), Volume(one)
+            one.part(axis, lower, upper)
+            todo += [(lower, order[:at]), (upper, order[at:])]
         for one in reversed(made):
             one.fit()
         return outermost
@@ -227,57 +216,79 @@ class Volumes(Generic[T]):
         ix = 1.0 / dx if dx else NEVER
         iy = 1.0 / dy if dy else NEVER
         iz = 1.0 / dz if dz else NEVER
-        for thing, (x0, y0, z0, x1, y1, z1) in self._large.items():
-            low = (x0 - ox) * ix, (y0 - oy) * iy, (z0 - oz) * iz
-            high = (x1 - ox) * ix, (y1 - oy) * iy, (z1 - oz) * iz
-            into, out = max(map(min, low, high)), min(map(max, low, high))
+        back_x, back_y, back_z = dx < 0.0, dy < 0.0, dz < 0.0
+        ways = ((ox, ix, back_x), (oy, iy, back_y), (oz, iz, back_z))
+        # Where a box keeps the side that the ray comes to first, and the one it leaves by.
+        nx, ny, nz = 3 * back_x, 1 + 3 * back_y, 2 + 3 * back_z
+        fx, fy, fz = 3 - nx, 5 - ny, 7 - nz
+        box: Any
+        for thing, box in self._large.items():
+            into = max((box[nx] - ox) * ix, (box[ny] - oy) * iy, (box[nz] - oz) * iz)
+            out = min((box[fx] - ox) * ix, (box[fy] - oy) * iy, (box[fz] - oz) * iz)
             if into <= out and out >= 0.0 and into <= far:
                 far = ask(thing, far)
-        octant = (dx < 0.0) | (dy < 0.0) << 1 | (dz < 0.0) << 2
-        # Beyond where the ray leaves the outermost box there is nothing.
         box = root.box
-        x1, y1, z1 = box[0 if dx < 0.0 else 3], box[1 if dy < 0.0 else 4], box[2 if dz < 0.0 else 5]
-        most = min((x1 - ox) * ix, (y1 - oy) * iy, (z1 - oz) * iz)
-        end = far if far < most else most
-        stack = [(0.0, root)] if end >= 0.0 else []
-        push, pop = stack.append, stack.pop
-        while stack:
-            into, one = pop()
-            if into > end:
-                continue
-            held = one.ways[octant] or one.way(octant)
-            inner = one.things is None
-            for x0, y0, z0, x1, y1, z1, thing in held:
-                # Most boxes are left out by one side; each is looked at only if those before let the ray through.
-                into = (x0 - ox) * ix
-                if into > end:
+        # From where to where the ray is in the box at hand.
+        begin = max((box[nx] - ox) * ix, (box[ny] - oy) * iy, (box[nz] - oz) * iz, 0.0)
+        end = min((box[fx] - ox) * ix, (box[fy] - oy) * iy, (box[fz] - oz) * iz, far)
+        if not begin <= end:
+            return
+        row = root.row
+        later: list[tuple[list[Any], float, float]] = []
+        while True:
+            axis = row[0]
+            if axis is not None:
+                start, by, back = ways[axis]
+                if back:
+                    _, above, below, second, first = row
+                else:
+                    _, below, above, first, second = row
+                until, after = (below - start) * by, (above - start) * by
+                if until >= begin:  # it comes through the nearer one
+                    if after <= end:
+                        later.append((second, after if after > begin else begin, end))
+                    row = first
+                    if until < end:
+                        end = until
                     continue
-                out = (x1 - ox) * ix
-                if out < 0.0:
+                if after <= end:
+                    row = second
+                    if after > begin:
+                        begin = after
                     continue
-                near = (z0 - oz) * iz
-                if near > into:
-                    if near > end:
+            else:
+                for box in row[1]:
+                    # Most are left out by one side; each is looked at only if those before let the ray through.
+                    into = (box[nx] - ox) * ix
+                    if into > far:
                         continue
-                    into = near
-                near = (z1 - oz) * iz
-                if near < out:
-                    out = near
-                if into > out or out < 0.0:
-                    continue
-                near = (y0 - oy) * iy
-                if near > into:
-                    into = near
-                near = (y1 - oy) * iy
-                if near < out:
-                    out = near
-                if into <= out and out >= 0.0 and into <= end:
-                    if inner:
-                        push((into, thing))
-                    else:
-                        far = ask(thing, far)
-                        if far < end:
-                            end = far
+                    out = (box[fx] - ox) * ix
+                    if out < 0.0:
+                        continue
+                    near = (box[nz] - oz) * iz
+                    if near > into:
+                        into = near
+                    near = (box[fz] - oz) * iz
+                    if near < out:
+                        out = near
+                    if into > out or out < 0.0:
+                        continue
+                    near = (box[ny] - oy) * iy
+                    if near > into:
+                        into = near
+                    near = (box[fy] - oy) * iy
+                    if near < out:
+                        out = near
+                    if into <= out and out >= 0.0 and into <= far:
+                        far = ask(box[6], far)
+            while later:
+                row, begin, end = later.pop()
+                if begin <= far:
+                    if far < end:
+                        end = far
+                    break
+            else:
+                return
 
     def within(self, o: Vector3, d: Vector3, far: float, slope: float, by: float, ask: Callable[[T], object]) -> None:
         """Ask about each thing whose box a cone may touch; it may be asked about some that it does not.
@@ -287,23 +298,22 @@ class Volumes(Generic[T]):
         if not self._boxes:
             return
         root = self._sorted()
-        stack: list[Any] = [root] if root is not None else []
+        stack: list[Volume] = [root] if root is not None else []
         while stack:
             one = stack.pop()
             if _touches(one.box, o, d, far, slope, by):
-                if one.things is None:
-                    stack.extend(one.inner)
-                else:
-                    for thing, box in one.things.items():
-                        if _touches(box, o, d, far, slope, by):
-                            ask(thing)
+                if one.parts is not None:
+                    stack.extend(one.parts)
+                for thing, box in (one.things or {}).items():
+                    if _touches(box, o, d, far, slope, by):
+                        ask(thing)
         for thing, box in self._large.items():
             if _touches(box, o, d, far, slope, by):
                 ask(thing)
 
     def pairs(
         self, o: NDArray[np.float64], d: NDArray[np.float64], far: NDArray[np.float64] | None = None
-    ) -> tuple[NDArray[np.intp], list[T] | NDArray[Any]]:
+    ) -> tuple[NDArray[np.intp], Any]:
         """Which rays may meet which things: numbers of rays, and the things, of one length.
 
         :param o: origins, of shape (3, n). :param d: directions. :param far: how far each goes, of shape (n,).
@@ -321,6 +331,30 @@ class Volumes(Generic[T]):
 
             self._flat = FlatVolumes(self._boxes, self._sorted(), self._large)
         return self._flat
+
+
+def _parted(boxes: Any, middles: Any, numbers: Any) -> tuple[int, Any, int]:
+    """Across which axis, in what order and where to part things: so that the surfaces of both parts, each times how
+    many it holds, come to least. The likelier a box is met, the fewer things it should hold."""
+    import numpy as np
+
+    best: tuple[float, int, Any, int] | None = None
+    count = np.arange(1, len(numbers))
+    for axis in range(3):
+        order = numbers[np.argsort(middles[numbers, axis], kind="stable")]
+        held = boxes[order]
+        costs = []
+        for row in (held[:-1], held[:0:-1]):
+            x, y, z = (np.maximum.accumulate(row[:, 3:]) - np.minimum.accumulate(row[:, :3])).T
+            costs.append((x * y + y * z + z * x) * count)
+        cost = costs[0] + costs[1][::-1]
+        least, middle = int(cost.argmin()), len(numbers) // 2 - 1
+        if cost[least] >= 0.98 * cost[middle]:
+            least = middle  # no better than in the middle, where both parts are as deep
+        if best is None or cost[least] < best[0]:
+            best = float(cost[least]), axis, order, least + 1
+    assert best is not None
+    return best[1:]
 
 
 def around(boxes: list[Box3]) -> Box3:
