@@ -71,6 +71,7 @@ def test_tree(tmp_path: Path) -> None:
         "solidity": "hollow",
         "given_solidity": "hollow",
         "role": None,
+        "spot": None,
         "notes": ["order 10"],
     }
 
@@ -173,7 +174,7 @@ def test_replay_writes_the_log_by_suffix(tmp_path: Path, suffix: str) -> None:
     else:
         parquet = pytest.importorskip("pyarrow.parquet")
         table = parquet.read_table(log)
-        assert table.schema.metadata[b"version"] == b"3"
+        assert table.schema.metadata[b"version"] == b"4"
         rows = table.to_pylist()
     drops = [row for row in rows if row["event"] == "drop"]
     assert [row["node"] for row in drops] == ["quay/hold/shelf-2", "quay/hold/shelf-2"] or len(drops) == 2

@@ -78,15 +78,18 @@ def tree(scene: Path, window: tuple[float, float] | None, as_json: bool) -> None
     shown = table("node", "box in its parent>", "solidity", "role", "notes")
     for row in rows:
         left, top, right, bottom = row["edges"]
-        box = f"{left:g},{top:g} {right - left:g}×{bottom - top:g}"
+        box = f"{left:g},{top:g} {right - left:g}×{bottom - top:g}" if row["spot"] is None else ""
         shown.add_row(
             "  " * row["depth"] + row["name"], box, row["solidity"], row["role"] or "", ", ".join(row["notes"])
         )
     out = console()
     out.print(shown)
     size = _size(router.scene.size)
-    layers = len(router.scene.layers)
-    out.print(f"{len(rows)} nodes in {layers} layer{'s' * (layers != 1)}; size {size}, fit {router.scene.fit}")
+    layers, standing = len(router.scene.layers), router.scene.standing
+    panels = sum(1 for root in standing if isinstance(root, glent.Panel))
+    counts = [(layers, "layer"), (panels, "panel"), (len(standing) - panels, "spot")]
+    kinds = ", ".join(f"{many} {what}{'s' * (many != 1)}" for many, what in counts if many or what == "layer")
+    out.print(f"{len(rows)} nodes in {kinds}; size {size}, fit {router.scene.fit}")
 
 
 def _size(size: tuple[float, float]) -> str:
@@ -103,9 +106,27 @@ def _reach(reach: Any) -> str:
     return f"touch {reach:g}" if reach is not None else ""
 
 
+def _stands(node: glent.Node) -> list[tuple[str, bool]]:
+    """What there is to say of a panel or a spot."""
+    if isinstance(node, glent.Panel):
+        width, height = node.size_in_metres
+        radius = f", radius {node.radius:g} m" if node.radius is not None else ""
+        return [
+            (f"panel {width:.3g}×{height:.3g} m{radius}", True),
+            ("two-sided", node.two_sided),
+            ("its back is blocked", node.back == "blocked"),
+            (f"from within {node.range} m", node.range is not None),
+        ]
+    if isinstance(node, glent.Spot):
+        return [(f"spot: {node.form.kind}", True), (f"tags {' '.join(sorted(node.tags))}", bool(node.tags))]
+    return []
+
+
 def _tree_row(node: glent.Node) -> dict[str, Any]:
     place = node.place
+    spot = node.form.kind if isinstance(node, glent.Spot) else None
     notes = [
+        *_stands(node),
         ("hidden", not node.visible),
         ("disabled", not node.enabled),
         ("clips", node.clips),
@@ -126,16 +147,17 @@ def _tree_row(node: glent.Node) -> dict[str, Any]:
         ("scope", node.scope),
         (f"claims {' '.join(sorted(getattr(node, 'claims', ())))}", bool(getattr(node, "claims", ()))),
         (f"cursor {getattr(node, 'cursor', None)}", getattr(node, "cursor", None) is not None),
-        ("of no size", 0 in node.size),
+        ("of no size", 0 in node.size and spot is None),
     ]
     return {
         "path": node.path,
         "name": node.name,
         "depth": len(node.line()) - 1,
         "edges": list(node.edges),
-        "solidity": node.effective,
+        "solidity": "open" if node.ends and node.effective != "solid" else node.effective,
         "given_solidity": node.solidity,
         "role": node.role,
+        "spot": spot,
         "notes": [note for note, holds in notes if holds],
     }
 

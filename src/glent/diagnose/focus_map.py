@@ -58,10 +58,10 @@ class FocusMap:
         """What a player with keys or a pad would stumble over, in sentences."""
         found = []
         for stop in self.stops:
+            # Directions lead over all layers, and over each panel by itself.
+            beside = [one for one in self.stops if _ground(one.node) is _ground(stop.node)]
             if not stop.reached:
-                first = next(one for one in self.stops if one.node.root._in_world is stop.node.root._in_world)
-                found.append(f"{stop.node.path} cannot be reached by directions from {first.node.path}")
-            beside = [one for one in self.stops if one.node.root is stop.node.root or not stop.node.root._in_world]
+                found.append(f"{stop.node.path} cannot be reached by directions from {beside[0].node.path}")
             if not stop.left and len(beside) > 1:
                 found.append(f"{stop.node.path} cannot be left by directions")
         if self.modal is not None and not self.closable:
@@ -82,7 +82,7 @@ def focus_map(scene: Scene, scope: Node | None = None, seat: str = "main") -> Fo
     inside = [node for node in chart.stops if scope is None or node.is_within(scope)]
     ways = {node: {way: chart.neighbour(node, way) for way in WAYS} for node in chart.stops}
     # Directions lead over the layers, and over each panel by itself; from one to the other Tab does.
-    firsts = {node.root if node.root._in_world else None: node for node in reversed(inside)}
+    firsts = {_ground(node): node for node in reversed(inside)}
     reached = {node for first in firsts.values() for node in _reached(first, ways)}
     numbers = _tab_numbers(view)
     stops = tuple(
@@ -105,6 +105,12 @@ def focus_map(scene: Scene, scope: Node | None = None, seat: str = "main") -> Fo
         or any(node.is_control or node.listens("click") or node.listens("activate") for node in inside)
     )
     return FocusMap(scope, top, closable, stops)
+
+
+def _ground(node: Node) -> Node | None:
+    """What directions lead over from a node: its panel, or None for all layers."""
+    root = node.root
+    return root if root._in_world else None
 
 
 def _reached(first: Node, ways: dict[Node, dict[str, Node | None]]) -> set[Node]:

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from pathlib import Path
 from typing import Any, Literal
 
-from glent.core.geometry.affine import apply
+from glent.core.errors import SceneError
 from glent.core.scene.node import Node
 from glent.core.scene.scene import Scene
 from glent.diagnose import FocusMap, FocusStop
@@ -30,9 +31,11 @@ def draw_focus(scene: Scene, found: FocusMap, path: str | Path, title: str = "")
 
     figure, axes = new_figure(0.05)
     width, height = scene.window
+    seen = tuple(stop for stop in found.stops if _is_seen(scene, stop.node))
+    found = replace(found, stops=seen)
     stops = {stop.node: stop for stop in found.stops}
     for node in scene.walk():
-        if node.is_visible and node.parent is not None and node not in stops and node.effective != "hollow":
+        if node not in stops and node.effective != "hollow" and _is_seen(scene, node):
             _outline(axes, scene, node, "none", "#c3ccd4", 0.8)
     for stop in found.stops:
         stuck = not stop.left or not stop.reached
@@ -64,9 +67,19 @@ def draw_focus(scene: Scene, found: FocusMap, path: str | Path, title: str = "")
 
 
 def _corners(scene: Scene, node: Node) -> list[tuple[float, float]]:
-    m = scene.to_screen(node)
     width, height = node.size
-    return [apply(m, x, y) for x, y in ((0.0, 0.0), (width, 0.0), (width, height), (0.0, height))]
+    return [scene.point(node, x, y) for x, y in ((0.0, 0.0), (width, 0.0), (width, height), (0.0, height))]
+
+
+def _is_seen(scene: Scene, node: Node) -> bool:
+    """Whether a node is on the screen: of those on panels, all of it as the scene's camera sees it."""
+    if node.parent is None or not node.is_visible:
+        return False
+    try:
+        _corners(scene, node)
+    except SceneError:
+        return False
+    return True
 
 
 def _outline(axes: Any, scene: Scene, node: Node, fill: str, edge: str, line: float, style: str = "solid") -> None:
@@ -94,7 +107,7 @@ def _arrows(axes: Any, scene: Scene, found: FocusMap) -> set[str]:
     done: set[tuple[Node, str]] = set()
     for stop in found.stops:
         for way, to in stop.ways.items():
-            if to is None or (stop.node, way) in done:
+            if to is None or to not in ways or (stop.node, way) in done:
                 continue
             both = ways.get(to, {}).get(BACK[way]) is stop.node
             named = way in stop.named

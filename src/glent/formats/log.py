@@ -13,6 +13,7 @@ from pathlib import Path
 from typing import Any
 
 from glent.core.input.samples import WindowSample
+from glent.core.routing.verdict import Verdict
 from glent.core.scene.node import Node
 from glent.formats.errors import FileError
 from glent.formats.recording import Step
@@ -26,6 +27,7 @@ class LogRow:
 
     :ivar time: of the sample. :ivar event_time: of the event, which is earlier if a timer sent it.
     :ivar seat: whose event it is, or whose sample, if that sent none.
+    :ivar spot: the spot of the world that the sample points at. :ivar point: where on that, metres; to a nanometre.
     :ivar data: the event's data: numbers, words and paths of nodes; of anything else only what type it is.
     """
 
@@ -36,6 +38,8 @@ class LogRow:
     owner: str | None
     reason: str
     gesture: str | None
+    spot: str | None
+    point: list[float] | None
     why: str
     lifts: tuple[str, ...]
     seat: str
@@ -54,6 +58,13 @@ def _plain(value: object) -> Any:
     return value.path if isinstance(value, Node) else f"<{type(value).__name__}>"
 
 
+def _landed(verdict: Verdict) -> tuple[str | None, list[float] | None]:
+    spot = verdict.spot
+    if spot is None or spot.point is None:
+        return None, None
+    return spot.node.path, [round(one, 9) + 0.0 for one in spot.point]
+
+
 def log_rows(steps: Iterable[Step]) -> Iterator[LogRow]:
     """The rows of a replay, in order; verdicts of samples that handlers fed come after the sample that ran them."""
     for step in steps:
@@ -62,7 +73,9 @@ def log_rows(steps: Iterable[Step]) -> Iterator[LogRow]:
         for verdict in (step.verdict, *step.verdict.inner):
             owner = verdict.owner.path if verdict.owner is not None else None
             reason = verdict.reason.name.lower()
-            head = (step.number, sample.time, action, verdict.world, owner, reason, verdict.gesture, verdict.why)
+            spot, point = _landed(verdict)
+            who = (verdict.world, owner, reason, verdict.gesture, spot, point, verdict.why)
+            head = (step.number, sample.time, action, *who)
             for event in verdict.events:
                 taker = event.taker.path if event.taker is not None else None
                 data = {key: _plain(value) for key, value in event.data.items()}
@@ -84,7 +97,7 @@ class EventLog:
 
     def lines(self) -> list[str]:
         """The file's lines: a header, then a row each."""
-        header = {"glent": "log", "version": 3, "scene": self.scene, "rows": len(self.rows)}
+        header = {"glent": "log", "version": 4, "scene": self.scene, "rows": len(self.rows)}
         return [_line(header), *(_line(asdict(row)) for row in self.rows)]
 
     def write(self, path: str | Path) -> None:
@@ -135,6 +148,7 @@ class EventLog:
             values = asdict(row)
             values["lifts"] = " ".join(row.lifts)
             values["data"] = _line(row.data)
+            values["point"] = _line(row.point) if row.point is not None else None
             rows.append(values)
         return rows
 
@@ -161,7 +175,7 @@ def _write_parquet(log: EventLog, path: Path) -> None:
     columns = [
         arrow.field(one.name, types.get(str(one.type).partition(" ")[0], arrow.string())) for one in fields(LogRow)
     ]
-    schema = arrow.schema(columns, {"glent": "log", "version": "3", "scene": log.scene or ""})
+    schema = arrow.schema(columns, {"glent": "log", "version": "4", "scene": log.scene or ""})
     parquet.write_table(arrow.Table.from_pylist(log.table(), schema), path)
 
 

@@ -85,8 +85,14 @@ class Pointing:
             return Verdict(because.EMULATED, what)
         button = button_of(sample.button)
         bit = bit_of(button)
+        lifts: tuple[str, ...] = ()
+        if pointer is not None and _is_of_other_sort(pointer, sample):
+            lifts = presses.lifted(pointer)
+            self.cancel(pointer, FREE, "", "cancelled")
+            self.forget(pointer, time)
+            pointer = None
         if what == "release" and (pointer is None or not pointer.buttons & bit):
-            return Verdict(because.STRAY, what)
+            return Verdict(because.STRAY, what, lifts=lifts)
         if what == "cancel":
             return self._take_away(pointer, time)
         if pointer is None or (pointer.kind != sample.kind and not pointer.buttons):
@@ -95,10 +101,9 @@ class Pointing:
             pointer = self.pointers[sample.pointer] = Pointer(sample.pointer, sample.kind)
             pointer.seat = self.seats.main
         pointer.idle = None
-        lifts: tuple[str, ...] = ()
         if what == "press" and pointer.buttons & bit:
             # Its release got lost on the way: end the old press before the new one begins (law P1).
-            lifts = presses.lifted(pointer)
+            lifts += presses.lifted(pointer)
             self.cancel(pointer, FREE, "", "cancelled")
             pointer.buttons = 0
         if isinstance(sample, RaySample):
@@ -468,6 +473,13 @@ class Pointing:
         if any(hover.is_pressed(pointer, node) for pointer in pointers) or self.seats.strokes.is_pressing(node):
             return "pressed"
         return "hot" if any(hover.is_hot(pointer, node) for pointer in pointers) else "idle"
+
+
+def _is_of_other_sort(pointer: Pointer, sample: PointerSample | RaySample) -> bool:
+    """Whether a pointer of the screen goes on as a ray under the same name, or the other way round."""
+    return ((pointer.tip is not None or pointer.ray is not None) and not isinstance(sample, RaySample)) or (
+        isinstance(sample, RaySample) and pointer.kind != "ray"
+    )
 
 
 def _anyone_listens(nodes: Iterable[Node]) -> bool:

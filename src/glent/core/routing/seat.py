@@ -15,6 +15,8 @@ from glent.core.scene.furnished import checked_camera
 
 if TYPE_CHECKING:
     from glent.core.geometry.world.camera import Camera
+    from glent.core.geometry.world.ray import Ray
+    from glent.core.geometry.world.vectors import Vector3
     from glent.core.routing.landing import Past
     from glent.core.routing.seats import Seats
     from glent.core.scene.fit import Viewport
@@ -141,6 +143,18 @@ class Seat:
     def camera(self, value: Camera | None) -> None:
         self.view.camera = checked_camera(value, f"seat {self.name}")
         self.view.scene.version += 1
+
+    def ray(self, x: float, y: float) -> Ray | None:
+        """The ray of a point of the screen, window pixels, as this player sees the world; None: no camera (X4)."""
+        self._seats.refresh()
+        camera = self.view.camera or self.view.scene.camera
+        return None if camera is None else camera.ray(x, y, self.view.window)
+
+    def project(self, point: Vector3) -> tuple[float, float] | None:
+        """Where this player sees a point of the world, window pixels; None: behind the camera, or no camera."""
+        self._seats.refresh()
+        camera = self.view.camera or self.view.scene.camera
+        return None if camera is None else camera.project(point, self.view.window)
 
     # -- focus ---------------------------------------------------------------------------------------------------------
 

@@ -38,7 +38,9 @@ def route_tip(pointing: Pointing, sample: TipSample) -> Verdict:
     if pointing.many:
         owner = pointing.seats.owners.get(name)
         pointing.seats.acting = pointer.seat if pointer is not None else owner or pointing.seats.main
-    if pointer is not None and pointer.kind != "touch":
+    lifts: tuple[str, ...] = ()
+    if pointer is not None and pointer.tip is None:  # another sort of pointer had this name
+        lifts = presses.lifted(pointer)
         pointing.cancel(pointer, FREE, "", "cancelled")
         pointing.forget(pointer, time)
         pointer = None
@@ -68,6 +70,8 @@ def route_tip(pointing: Pointing, sample: TipSample) -> Verdict:
     if pointing.pointers.get(name) is pointer:
         _arm(pointing, pointer)
     verdict._seat = pointer.seat.name
+    if lifts:
+        verdict._lifts = (*lifts, *verdict._lifts)
     return verdict
 
 
