@@ -8,10 +8,11 @@ os.environ.setdefault("SDL_VIDEODRIVER", "dummy")
 os.environ.setdefault("PYGAME_HIDE_SUPPORT_PROMPT", "1")
 
 from glent.demo import RECORDINGS, SHIFT
+from glent.demo.tower_tour import shown_rays
 from glent.demo.window import Window
-from glent.demo.worlds import manned, manned_bridge, manned_quay
+from glent.demo.worlds import manned, manned_bridge, manned_quay, manned_tower, played
 from glent.diagnose import focus_map, pass_map
-from glent.figures import draw_focus, draw_map, draw_timeline
+from glent.figures import draw_focus, draw_map, draw_timeline, draw_view
 from glent.formats import read_recording, replay
 from glent.testing import Hand
 
@@ -59,6 +60,24 @@ def main(folder: Path) -> None:
     window.paint()
     pygame.image.save(window.surface, str(folder / "pilots.png"))
     pygame.quit()
+    router, tower = manned_tower()
+    window = Window(router, tower)
+    window.paint()
+    hand = Hand(router, start=1.0)
+    hand.feed = lambda sample: window.feed(sample)  # type: ignore[method-assign,assignment,return-value]
+    hand.click("signal-wall/storm")
+    hand.wait(1.0)
+    hand.move("chart-table/tide")
+    hand.press()
+    hand.move("chart-table/tide", 4, (0.75, 0.5))
+    window.paint()
+    pygame.image.save(window.surface, str(folder / "tower.png"))
+    pygame.quit()
+    router, tower = manned_tower()
+    steps = played(router, tower, read_recording(RECORDINGS["moorings"]))
+    rays = [ray for until in (0.17, 0.5, 0.97) for ray in shown_rays(router, steps, until)]
+    draw_view(router.scene, router.scene.camera, folder / "view.png", rays, "The tower: three presses of one hand")
+
     scene = manned_bridge()[0].scene
     draw_focus(scene, focus_map(scene), folder / "focus.png", "The bridge: where the focus goes")
 

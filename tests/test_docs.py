@@ -9,6 +9,7 @@ from pathlib import Path
 
 import pytest
 
+from glent import Router
 from glent.formats import read_scene
 
 ROOT = Path(__file__).parent.parent
@@ -26,16 +27,19 @@ def test_every_block_of_python_runs_as_pasted(page: str, capsys: pytest.CaptureF
 
 
 def test_every_law_of_this_version_has_its_section() -> None:
-    titles = re.findall(r"^### ([SHPRGWMFT]\d+) – ", (ROOT / "docs/laws.md").read_text(), flags=re.M)
-    expected = {"S": 5, "H": 9, "P": 12, "R": 7, "G": 9, "W": 6, "M": 4, "F": 5, "T": 5}
+    titles = re.findall(r"^### ([SHPRGWMFXT]\d+) – ", (ROOT / "docs/laws.md").read_text(), flags=re.M)
+    expected = {"S": 5, "H": 9, "P": 12, "R": 7, "G": 9, "W": 6, "M": 4, "F": 5, "X": 7, "T": 5}
     assert titles == [f"{letter}{n + 1}" for letter, most in expected.items() for n in range(most)]
 
 
 def test_the_scene_file_in_the_docs_is_one(tmp_path: Path) -> None:
-    (block,) = re.findall(r"^```yaml\n(.*?)^```", (ROOT / "docs/files.md").read_text(), flags=re.M | re.S)
+    block, world = re.findall(r"^```yaml\n(.*?)^```", (ROOT / "docs/files.md").read_text(), flags=re.M | re.S)
     file = tmp_path / "shown.yaml"
-    file.write_text(block)
-    assert read_scene(file)["hud/bar/horn"].reach == {"touch": 12}
+    file.write_text(block + world)
+    scene = read_scene(file)
+    assert scene["hud/bar/horn"].reach == {"touch": 12}
+    assert [one.name for one in scene.standing] == ["table", "slipway"]
+    assert Router(scene).hits_ray((2.0, 0.0, 1.0), (0.0, -1.0, 0.0))[0].node is scene["slipway"]
 
 
 @pytest.mark.parametrize("name", EXAMPLES)
@@ -48,7 +52,7 @@ def test_examples_run_headless(name: str, tmp_path: Path) -> None:
     assert "Traceback" not in done.stderr
     if name == "shots.py":
         made = {path.name for path in tmp_path.iterdir()}
-        drawn = "map timeline window quay quay-timeline pilots focus"
+        drawn = "map timeline window quay quay-timeline pilots focus tower view"
         assert made == {f"{name}.png" for name in drawn.split()}
     elif name == "gesture_shots.py":
         shown = set(re.findall(r"\]\(gestures/(.+?)\)", (ROOT / "docs/gestures.md").read_text()))

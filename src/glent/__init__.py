@@ -140,7 +140,7 @@ __all__ = [
     "WindowSample",
 ]
 
-__version__ = "0.3.0"
+__version__ = "0.4.0"
 
 _LATER = {
     "Arc": "glent.core.geometry.world.arc",

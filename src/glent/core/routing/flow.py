@@ -63,7 +63,9 @@ class Flow:
         node it is ``owed_to`` hears it even if a handler on the way has removed it (law P6).
         """
         kind = event.kind
-        self.note(event)
+        if self.seats or self.aims:
+            self._sign(event)
+        self.events.append(event)
         if not self.listeners.get(kind) and reached is None:
             return False
         plan, upto = self.plan(kind, path)
@@ -75,12 +77,15 @@ class Flow:
         return stopped is not None
 
     def note(self, event: Event) -> None:
-        """An event is sent: whose it is, where its pointer points, and that the verdict tells of it."""
-        if self.seats:
-            event.seat = self.seats.get(event.pointer, event.seat)
-        if self.aims:
-            event.aim = self.aims.get(event.pointer)
+        """An event is sent to those who are known to want it: the verdict tells of it too."""
+        if self.seats or self.aims:
+            self._sign(event)
         self.events.append(event)
+
+    def _sign(self, event: Event) -> None:
+        """Whose it is, and where its pointer points."""
+        event.seat = self.seats.get(event.pointer, event.seat)
+        event.aim = self.aims.get(event.pointer)
 
     @staticmethod
     def plan(kind: str, path: list[Node]) -> tuple[Plan, int]:
@@ -124,7 +129,9 @@ class Flow:
     def tell(self, event: Event) -> None:
         """Send an event to its target alone: enter, leave, and what is owed to one node."""
         node, kind = event.node, event.kind
-        self.note(event)
+        if self.seats or self.aims:
+            self._sign(event)
+        self.events.append(event)
         if not self.owed and node._capture is None and (node._bubble is None or kind not in node._bubble):
             return
         plan = [table[kind] for table in (node._capture, node._bubble) if table is not None and kind in table]

@@ -32,7 +32,8 @@ def land(pointing: Pointing, pointer: Pointer, button: Button, time: float) -> V
     view = seat.view
     kind, opened = pointer.kind, seat._opened
     past = seat.past.get(kind) if opened else None
-    seat.past[kind] = (time, pointer.pos, button, opened, mark_of(pointer))
+    mark = None if pointer.aim is None else mark_of(pointer)
+    seat.past[kind] = (time, pointer.pos, button, opened, mark)
     if view.plain and not view.closable:
         verdict = presses.press(pointing, pointer, button, time)
         seats.pressed(pointer)
@@ -46,9 +47,9 @@ def land(pointing: Pointing, pointer: Pointer, button: Button, time: float) -> V
             pointing.pick_again(pointer)
     top, offers = view.top, pointer.offers
     if top is not None and past is not None and past[3] != opened and offers and offers[0].is_within(top):
-        then, pos, before, _, mark = past
+        then, pos, before, _, old = past
         feel = pointing.feel
-        near = is_near(pointer, pos, mark, feel)
+        near = is_near(pointer, pos, old, feel)
         if before == button and near and time - then <= feel.click_gap:
             seat.past[kind] = (
                 time,

@@ -68,14 +68,6 @@ class Pointing:
 
     def route(self, sample: PointerSample | RaySample) -> Verdict:
         """Route a pointer's sample; the scene is settled."""
-        verdict = self._route(sample)
-        if self.scene._standing is not None:
-            pointer = self.pointers.get(sample.pointer)
-            if pointer is not None and pointer.spot is not None:
-                verdict._spot = spot_hit(pointer)
-        return verdict
-
-    def _route(self, sample: PointerSample | RaySample) -> Verdict:
         what, time = sample.action, sample.time
         pointer = self.pointers.get(sample.pointer)
         many = self.many
@@ -86,7 +78,8 @@ class Pointing:
         button = button_of(sample.button)
         bit = bit_of(button)
         lifts: tuple[str, ...] = ()
-        if pointer is not None and _is_of_other_sort(pointer, sample):
+        plain = sample.__class__ is PointerSample
+        if pointer is not None and (pointer.aim is not None or not plain) and _is_of_other_sort(pointer, sample):
             lifts = presses.lifted(pointer)
             self.cancel(pointer, FREE, "", "cancelled")
             self.forget(pointer, time)
@@ -154,6 +147,12 @@ class Pointing:
         if what == "move":
             self._remember_idle(pointer)
         return verdict
+
+    def note_spot(self, name: str, verdict: Verdict) -> None:
+        """Name the spot of the world that a pointer's way ends at in the verdict of its sample (law X1)."""
+        pointer = self.pointers.get(name)
+        if pointer is not None and pointer.spot is not None:
+            verdict._spot = spot_hit(pointer)
 
     def seat_at(self, sample: WheelSample) -> Seat:
         """Whose wheel turned where it did."""

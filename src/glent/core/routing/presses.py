@@ -117,7 +117,8 @@ def _owned(pointing: Pointing, pointer: Pointer, candidate: Press, event: Event,
 
 
 def _landed(pointer: Pointer, candidate: Press, event: Event, solid: bool, time: float) -> Verdict:
-    pointer.last_click = (candidate.target, time, pointer.pos, candidate.button, candidate.count, mark_of(pointer))
+    mark = None if pointer.aim is None else mark_of(pointer)
+    pointer.last_click = (candidate.target, time, pointer.pos, candidate.button, candidate.count, mark)
     if _is_spent(pointer):  # removed by its own handlers
         return Verdict(because.SPENT, "press", about=pointer.spent_by)
     owner = candidate.owner
@@ -134,7 +135,10 @@ def _count(pointing: Pointing, pointer: Pointer, last: LastPress, button: Button
     """The how-manieth press in a row this is, by node, button, time and distance (law G1)."""
     node, then, pos, before, count, mark = last
     feel = pointing.feel
-    near = is_near(pointer, pos, mark, feel)
+    if mark is None:
+        near = max(abs(pointer.pos[0] - pos[0]), abs(pointer.pos[1] - pos[1])) <= feel.click_wander
+    else:
+        near = is_near(pointer, pos, mark, feel)
     same = node in pointer.offers and before == button and near and time - then <= feel.click_gap
     return count + 1 if same else 1
 

@@ -345,6 +345,8 @@ class Router(Questions):
             pointing.now = float(time)
         if isinstance(item, PointerSample | RaySample):
             verdict = pointing.route(item)
+            if self.scene._standing is not None:
+                pointing.note_spot(item.pointer, verdict)
             if pointing.many:
                 verdict._seat = self._seats.acting.name
         elif isinstance(item, TipSample):
