@@ -410,3 +410,16 @@ def test_t2_moves_across_the_edge_of_a_viewport_over_open_water_are_not_taken_fo
     else:
         out, water = Reason.OUTSIDE, Reason.OPEN
         assert found == [water, water, out, out, water, water, out]
+
+
+def test_t1_a_drag_says_whose_it_is() -> None:
+    scene = Scene((100, 100))
+    crate = scene.layer("l").add("crate", place=Place(left=0, top=0, width=50, height=50), solidity="solid")
+    told: list[tuple[str, str]] = []
+    for kind in ("drag_start", "drag", "drag_end"):
+        crate.on(kind, lambda event: told.append((event.kind, event.seat)))
+    router = Router(scene)
+    router.add_seat("guest", devices=["second"])
+    Hand(router, "second").drag((10, 10), (40, 40))
+    assert {seat for _, seat in told} == {"guest"}
+    assert {kind for kind, _ in told} == {"drag_start", "drag", "drag_end"}

@@ -774,3 +774,106 @@ def test_p7_handlers_see_a_world_that_is_true_after_everything_was_torn_down():
     quay.router.feed(TickSample(99.0))
     quay.router.feed(PointerSample(100.0, "move", 5, 5))
     quay.router.close()
+
+
+def test_p1_a_name_that_goes_on_as_another_sort_of_pointer_ends_what_it_held_before():
+    quay = Quay()
+    quay.add("send", (0, 0, 100, 100), "enter leave press cancel click")
+    quay.wand.pointer = "mouse"
+    quay.wand.aim("board/send")
+    quay.wand.press()
+    verdict = quay.router.feed(PointerSample(5.0, "press", 50, 50))
+    assert quay.said() == ["enter send", "press send", "cancel send", "leave send"]
+    assert verdict.world
+    quay.wand.buttons = 0
+    verdict = quay.wand.aim("board/send")
+    assert verdict.lifts == ("mouse/primary",)  # the world held it as a mouse
+    assert quay.wand.release().reason is Reason.STRAY
+    quay.tip.pointer = "mouse"
+    assert quay.tip.poke("board/send").owner is quay.scene["board/send"]
+    assert quay.said() == ["enter send", "leave send", "enter send", "press send", "click send", "leave send"]
+
+
+def test_event_grab_and_gestures_by_code_are_where_their_node_is_on_the_panel():
+    quay = Quay(water=False)
+    node = quay.add("wheel-house", (10, 10, 50, 30), "move click hold drag", role="button")
+    lost: list[str] = []
+    node.on("press", lambda event: event.grab(lost.append))
+    quay.wand.aim(node)
+    quay.wand.press()
+    quay.wand.aim((1.0, 1.5, -2.0))
+    assert quay.events[-1].local == pytest.approx((140.0, 40.0))
+    quay.panel.visible = False
+    quay.router.settle()
+    assert len(lost) == 1
+    quay.panel.visible = True
+    quay.wand.release()
+    hand = Hand(quay.router)
+    quay.router.seat().focus = None
+    hand.strike("Tab")
+    hand.strike("Enter")
+    quay.router.hold(node)
+    quay.router.drag(node, 4.0, 3.0)
+    assert [event.kind for event in quay.events[-3:]] == ["click", "hold", "drag"]
+    assert all(event.local == pytest.approx((25.0, 15.0)) for event in quay.events[-3:])
+    assert all(event.point == pytest.approx((-0.15, 1.75, -2.0)) for event in quay.events[-3:])
+
+
+@pytest.mark.parametrize("on", ["panel", "layer"])
+def test_m2_a_popup_is_closed_by_a_rays_press_outside_of_it_which_does_nothing_else(on):
+    quay = Quay()
+    opener = quay.add("open", (0, 0, 20, 20), role="button")
+    parent = quay.panel if on == "panel" else quay.scene.layer("top")
+    popup = quay.add("popup", (30, 30, 40, 40), "", parent=parent, solidity="solid", closed_by="any")
+    popup.hangs_from = opener
+    verdict = quay.wand.click((0.0, 0.0, -1.0))
+    assert (verdict.reason, verdict.world, popup.visible) == (Reason.DISMISSED, False, False)
+    popup.visible = True
+    assert quay.wand.click(opener).reason is Reason.CLOSED
+    popup.visible = True
+    if on == "panel":
+        assert quay.wand.click(popup).owner is popup
+        assert popup.visible
+
+
+def test_g4_a_panel_in_view_of_a_camera_scrolls_by_wheel_and_by_finger():
+    quay = Quay()
+    quay.add("list", (0, 0, 100, 100), "", scrolls=True, clips=True, content=(100, 900), solidity="solid")
+    quay.scene.camera = Camera((0, 1.5, 0), (0, 1.5, -2), fov=60)
+    mouse = Hand(quay.router)
+    mouse.move((100, 50))
+    assert mouse.wheel(2).reason is Reason.SCROLLED
+    assert quay.panel["list"].scroll == (0.0, 80.0)
+    finger = Hand(quay.router, "finger", "touch")
+    finger.pos = (100.0, 60.0)
+    finger.press()
+    finger.move((100.0, 35.0), steps=5)
+    gone = quay.scene.local(quay.panel["list"], 100, 60)[1] - quay.scene.local(quay.panel["list"], 100, 35)[1]
+    assert quay.panel["list"].scroll[1] == pytest.approx(80.0 + gone, abs=1e-6)
+
+
+@pytest.mark.parametrize("carries", [[], ["enter", "leave"], ["click"], ["enter", "leave", "click"]])
+def test_r2_a_small_button_in_a_large_one_lights_and_clicks_both_or_one_as_told_under_a_ray(carries):
+    quay = Quay(water=False)
+    large = quay.add("large", (0, 0, 100, 100), "click", role="button")
+    small = quay.add("small", (20, 20, 30, 30), "click", parent=large, role="button", carries=carries)
+    quay.wand.aim(small)
+    assert (small.look, large.look) == ("hot", "hot" if "enter" in carries else "idle")
+    quay.wand.press()
+    quay.wand.release()
+    assert quay.said() == ["click small", *(["click large"] if "click" in carries else [])]
+
+
+def test_h9_many_things_in_one_place_are_all_found_and_the_last_is_in_front():
+    scene = Scene((10, 10))
+    for number in range(300):
+        scene.spot(f"flag-{number}", Patch(1, 1))
+    router = Router(scene)
+    assert [hit.node.name for hit in router.hits_ray((0, 0, 1), (0, 0, -1))] == [
+        f"flag-{n}" for n in range(299, -1, -1)
+    ]
+    for number in range(0, 300, 2):
+        scene[f"flag-{number}"].remove()
+    scene["flag-299"].move((0, 0, -3))
+    assert router.hits_ray((0, 0, 1), (0, 0, -1))[0].node.name == "flag-297"
+    assert router.hits_rays([(0, 0, 1)], [(0, 0, -1)]).nodes == [scene["flag-297"]]

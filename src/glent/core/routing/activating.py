@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from glent.core.input.samples import Button
-from glent.core.routing.aim import on_screen
+from glent.core.routing.aim import aim_at, on_screen
 from glent.core.routing.event import Event
 
 if TYPE_CHECKING:
@@ -28,8 +28,11 @@ def activate(flow: Flow, node: Node, device: str, time: float, seat: str, code: 
     data = {"device": device, "code": code}
     path = node.line()
     event = Event("activate", node, device, time, pos, None, 0, 0, data, seat)
+    event.aim = aim_at(node)
     if flow.send(event, path):
         return True
     if node._scene is not None:
-        flow.send(Event("click", node, device, time, pos, Button.PRIMARY, 0, 1, data, seat), path)
+        click = Event("click", node, device, time, pos, Button.PRIMARY, 0, 1, data, seat)
+        click.aim = event.aim
+        flow.send(click, path)
     return False

@@ -5,7 +5,8 @@ from __future__ import annotations
 from typing import TYPE_CHECKING, cast
 
 from glent.core.errors import SceneError
-from glent.core.scene.space import enter
+from glent.core.geometry.affine import apply
+from glent.core.scene.space import enter, to_scene
 
 if TYPE_CHECKING:
     from glent.core.geometry.world.ray import Ray
@@ -15,7 +16,7 @@ if TYPE_CHECKING:
     from glent.core.scene.panel import Panel
     from glent.core.scene.spot import Spot
 
-__all__ = ["Aim", "camera_ray", "local_of", "on_screen", "world_point"]
+__all__ = ["Aim", "aim_at", "camera_ray", "local_of", "on_screen", "world_point"]
 
 
 class Aim:
@@ -60,6 +61,19 @@ def local_of(node: Node, pos: tuple[float, float], aim: Aim | None) -> tuple[flo
     scene._index.refresh()
     at = aim.on(panel) if panel is not None and aim is not None else None
     return enter(node, *at) if at is not None else (0.0, 0.0)
+
+
+def aim_at(node: Node) -> Aim | None:
+    """As if something pointed at the middle of a node, for what no pointer does; None on a layer, where a position
+    says it."""
+    scene = node._scene
+    if scene is None or scene._standing is None or not node.root._in_world:
+        return None
+    panel = scene._standing.panel_of(node)
+    if panel is None:
+        return None
+    width, height = node.size  # brings the index up to date
+    return Aim(None, panel, apply(to_scene(node), width / 2.0, height / 2.0))
 
 
 def on_screen(node: Node, x: float, y: float) -> tuple[float, float]:

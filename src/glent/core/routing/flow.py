@@ -85,7 +85,7 @@ class Flow:
     def _sign(self, event: Event) -> None:
         """Whose it is, and where its pointer points."""
         event.seat = self.seats.get(event.pointer, event.seat)
-        event.aim = self.aims.get(event.pointer)
+        event.aim = self.aims.get(event.pointer, event.aim)
 
     @staticmethod
     def plan(kind: str, path: list[Node]) -> tuple[Plan, int]:

@@ -80,12 +80,12 @@ class Pointing:
         lifts: tuple[str, ...] = ()
         plain = sample.__class__ is PointerSample
         if pointer is not None and (pointer.aim is not None or not plain) and _is_of_other_sort(pointer, sample):
-            lifts = presses.lifted(pointer)
+            self.seats.lifts += presses.lifted(pointer)
             self.cancel(pointer, FREE, "", "cancelled")
             self.forget(pointer, time)
             pointer = None
         if what == "release" and (pointer is None or not pointer.buttons & bit):
-            return Verdict(because.STRAY, what, lifts=lifts)
+            return Verdict(because.STRAY, what)
         if what == "cancel":
             return self._take_away(pointer, time)
         if pointer is None or (pointer.kind != sample.kind and not pointer.buttons):
@@ -96,7 +96,7 @@ class Pointing:
         pointer.idle = None
         if what == "press" and pointer.buttons & bit:
             # Its release got lost on the way: end the old press before the new one begins (law P1).
-            lifts += presses.lifted(pointer)
+            lifts = presses.lifted(pointer)
             self.cancel(pointer, FREE, "", "cancelled")
             pointer.buttons = 0
         if isinstance(sample, RaySample):

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING, Any
 
 from glent.core.errors import SceneError
 from glent.core.input.samples import Button
-from glent.core.routing.aim import on_screen
+from glent.core.routing.aim import aim_at, on_screen
 from glent.core.routing.event import Event
 from glent.core.routing.gestures.contact import Contact
 from glent.core.routing.gestures.drag import Drag
@@ -36,12 +36,15 @@ def _pointer_at(node: Node) -> Pointer:
     pointer = Pointer(BY_CODE, "mouse")
     pointer.seat = router.seat()
     pointer.pos = on_screen(node, width / 2.0, height / 2.0)
+    pointer.aim = aim_at(node)
     return pointer
 
 
 def _send(gestures: Gestures, node: Node, kind: str, **data: Any) -> None:
     pointer = _pointer_at(node)
-    gestures.send(Event(kind, node, BY_CODE, gestures.now, pointer.pos, None, 0, 0, data))
+    event = Event(kind, node, BY_CODE, gestures.now, pointer.pos, None, 0, 0, data)
+    event.aim = pointer.aim
+    gestures.send(event)
 
 
 def hold(gestures: Gestures, node: Node) -> str:

@@ -38,9 +38,8 @@ def route_tip(pointing: Pointing, sample: TipSample) -> Verdict:
     if pointing.many:
         owner = pointing.seats.owners.get(name)
         pointing.seats.acting = pointer.seat if pointer is not None else owner or pointing.seats.main
-    lifts: tuple[str, ...] = ()
     if pointer is not None and pointer.tip is None:  # another sort of pointer had this name
-        lifts = presses.lifted(pointer)
+        pointing.seats.lifts += presses.lifted(pointer)
         pointing.cancel(pointer, FREE, "", "cancelled")
         pointing.forget(pointer, time)
         pointer = None
@@ -70,8 +69,6 @@ def route_tip(pointing: Pointing, sample: TipSample) -> Verdict:
     if pointing.pointers.get(name) is pointer:
         _arm(pointing, pointer)
     verdict._seat = pointer.seat.name
-    if lifts:
-        verdict._lifts = (*lifts, *verdict._lifts)
     return verdict
 
 

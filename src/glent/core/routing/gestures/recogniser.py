@@ -112,9 +112,11 @@ class Recogniser:
     def event(self, kind: str, contact: Contact, data: dict[str, Any]) -> Event:
         """An event of this gesture, not sent yet."""
         pointer = contact._pointer
-        return Event(
+        event = Event(
             kind, self.node, pointer.name, self._gestures.now, pointer.pos, contact.button, pointer.buttons, 0, data
         )
+        event.aim = pointer.aim
+        return event
 
     def send(self, kind: str, contact: Contact, **data: Any) -> Event:
         """Send an event to the node and, as far as it is carried on, to its ancestors; the event afterwards."""
