@@ -9,9 +9,10 @@ from typing import Any
 import pytest
 
 from desk import Desk
-from glent import PadSample, Place, PointerSample, Reason, Scene, SeatError
+from glent import PadSample, Place, PointerSample, Reason, Router, Scene, SeatError
 from glent.diagnose import Outcome, Zone, pass_map, why
 from glent.formats import FileError, read_scene, reload_scene, write_scene
+from glent.testing import Hand
 
 LEFT, RIGHT = (0.0, 0.0, 0.5, 1.0), (0.5, 0.0, 0.5, 1.0)
 
