@@ -6,6 +6,7 @@ from typing import TYPE_CHECKING
 
 import pygame
 
+from glent.core.errors import SceneError
 from glent.core.geometry.world.area import Area
 from glent.core.scene.spot import Spot
 from glent.demo.painting import CONTROL, DARK_TEXT, FAINT_TEXT, GLASS, PANEL, RIM, RING, TEXT, WATER, font
@@ -18,7 +19,7 @@ if TYPE_CHECKING:
     from glent.core.scene.scene import Scene
     from glent.diagnose import Outline
 
-__all__ = ["paint_world"]
+__all__ = ["paint_captions", "paint_world"]
 
 SKY, STONE, GROUND, BERTH = (30, 38, 52), (104, 100, 92), (52, 58, 52), (30, 62, 84)
 BARE, BACK = (28, 42, 56), (44, 40, 38)
@@ -51,6 +52,24 @@ def paint_world(surface: pygame.Surface, scene: Scene, texts: Mapping[str, str],
         pygame.draw.aalines(surface, RING if node.focus_ring else _rim(node), True, points)
         if node.parent is not None and len(node.children) < 2:
             _label(surface, node, points, texts.get(node.path, node.name), lit)
+
+
+def paint_captions(surface: pygame.Surface, scene: Scene, texts: Mapping[str, str]) -> None:
+    """What is written on the bare parts of panels, where the camera sees it from the front."""
+    camera = scene.camera
+    for path, text in texts.items():
+        node = scene[path]
+        if camera is None or not node.root._in_world or node.effective != "hollow" or not node.is_visible:
+            continue
+        width, height = node.size
+        try:
+            corners = [scene.point(node, x, y) for x in (0.0, width) for y in (0.0, height)]
+        except SceneError:
+            continue  # behind the camera
+        x, y = sum(x for x, _ in corners) / 4, sum(y for _, y in corners) / 4
+        words = font(16).render(text, True, TEXT)
+        if words.get_width() <= max(x for x, _ in corners) - min(x for x, _ in corners):
+            surface.blit(words, words.get_rect(center=(x, y)))
 
 
 def _is_near(points: list[tuple[int, int]], width: float, height: float) -> bool:

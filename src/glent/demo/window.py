@@ -15,7 +15,7 @@ from glent.demo.harbour import Harbour
 from glent.demo.painting import BAR, fonts, paint_scene, paint_status, paint_tugs, paint_water
 from glent.demo.painting_bridge import paint_boats, paint_viewports
 from glent.demo.painting_quay import paint_crane, paint_gauges
-from glent.demo.painting_tower import paint_world
+from glent.demo.painting_tower import paint_captions, paint_world
 from glent.demo.quay import Quay
 from glent.demo.tower import Tower
 from glent.formats import FileError, Recording, reload_scene
@@ -118,6 +118,7 @@ class Window:
         if scene.standing:
             lit = frozenset(behind.lit) if isinstance(behind, Tower) else frozenset()
             paint_world(self.surface, scene, texts, lit)
+            paint_captions(self.surface, scene, texts)
         else:
             paint_water(self.surface, scene)
         if isinstance(behind, Harbour):

@@ -26,6 +26,17 @@ __all__ = ["read_scene", "scene_document", "scene_from", "write_scene"]
 TOLD: WeakKeyDictionary[Scene, model.SceneModel] = WeakKeyDictionary()
 """By scene, what its file told when it was last read: a reload goes by what has changed there since (law T5)."""
 
+KINDS: dict[int | str, type[BaseModel]] = {
+    "layers": model.LayerModel,
+    "panels": model.PanelModel,
+    "spots": model.SpotModel,
+    "children": model.NodeModel,
+    "place": model.PlaceModel,
+    "feel": model.FeelModel,
+    "camera": world_model.CameraModel,
+}
+"""By the key that it stands under, what a mapping says."""
+
 SPOT_KEYS = ("role", "solidity", "reach", "order", "visible", "enabled", "carries", "tags", "seats", "others")
 """What a file tells of a spot besides its form, its pose and its feel."""
 
@@ -346,24 +357,9 @@ def _known(loc: Sequence[int | str]) -> str:
     """The keys there are where an unknown one stood."""
     kind: type[BaseModel] = model.SceneModel
     for part in loc[:-1]:
-        if part == "layers":
-            kind = model.LayerModel
-        elif part == "panels":
-            kind = model.PanelModel
-        elif part == "spots":
-            kind = model.SpotModel
-        elif part == "camera":
-            kind = world_model.CameraModel
-        elif part == "form":
-            return "the keys of its kind of form"
-        elif part == "children":
-            kind = model.NodeModel
-        elif part == "place":
-            kind = model.PlaceModel
-        elif part == "feel":
-            kind = model.FeelModel
-        elif part == "shape":
-            return "the keys of its kind of shape"
+        if part in ("shape", "form"):
+            return f"the keys of its kind of {part}"
+        kind = KINDS.get(part, kind)
     return f"one of {', '.join(kind.model_fields)}"
 
 

@@ -13,15 +13,14 @@ from glent.core.input.samples import (
     PointerSample,
     Sample,
     TextSample,
-    TickSample,
     WheelSample,
     WindowSample,
 )
-from glent.core.routing.event import Event
 from glent.core.routing.pointer import bit_of
 from glent.core.routing.router import Router
 from glent.core.routing.verdict import Verdict
 from glent.core.scene.node import Node
+from glent.testing.steady import Steady
 
 __all__ = ["Hand"]
 
@@ -29,7 +28,7 @@ Target: TypeAlias = "Node | str | tuple[float, float]"
 """A node, its path, or a point of the screen in window pixels."""
 
 
-class Hand:
+class Hand(Steady):
     """One pointer in the hand of a user who acts at a steady pace.
 
     Several hands may share a router: each goes on from the latest sample of any of them.
@@ -52,15 +51,10 @@ class Hand:
         start: float = 0.0,
         tap: Callable[[Sample], object] | None = None,
     ) -> None:
-        self.router = router
-        self.pointer = pointer
+        super().__init__(router, pointer, pace, start, tap)
         self.kind = kind
-        self.pace = pace
-        self.time = start
-        self.tap = tap
         self.pos = (0.0, 0.0)
         self.buttons = 0
-        self.verdicts: list[Verdict] = []
 
     def point(self, target: Target, at: tuple[float, float] = (0.5, 0.5)) -> tuple[float, float]:
         """Where a target is on the screen; ``at`` is where in a node's box, in fractions of it."""
@@ -70,27 +64,6 @@ class Hand:
         width, height = node.size
         x, y = self.router.scene.point(node, width * at[0], height * at[1])
         return round(x, 3), round(y, 3)
-
-    def feed(self, sample: Sample) -> Verdict:
-        """Feed any sample."""
-        if self.tap is not None:
-            self.tap(sample)
-        verdict = self.router.feed(sample)
-        self.verdicts.append(verdict)
-        return verdict
-
-    def wait(self, seconds: float) -> None:
-        """Let time pass before the next sample."""
-        self.time = round(max(self.time, self.router.now) + seconds, 6)
-
-    def rest(self, seconds: float, frame: float = 0.016) -> list[Event]:
-        """Keep still while time passes, with a tick every frame; the events that sent."""
-        sent: list[Event] = []
-        end = round(max(self.time, self.router.now) + seconds, 6)
-        while self.time < end:
-            self.wait(min(frame, end - max(self.time, self.router.now)))
-            sent.extend(self.feed(TickSample(self.time)).events)
-        return sent
 
     def _pointer(self, action: str, button: Button | None = None) -> Verdict:
         self.wait(self.pace)

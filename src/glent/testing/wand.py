@@ -6,12 +6,12 @@ from collections.abc import Callable
 from typing import TypeAlias
 
 from glent.core.geometry.world.vectors import Vector3, add, minus, times
-from glent.core.input.samples import Button, RaySample, Sample, TickSample, TipSample
-from glent.core.routing.event import Event
+from glent.core.input.samples import Button, RaySample, Sample, TipSample
 from glent.core.routing.pointer import bit_of
 from glent.core.routing.router import Router
 from glent.core.routing.verdict import Verdict
 from glent.core.scene.node import Node
+from glent.testing.steady import Steady
 
 __all__ = ["Fingertip", "Wand"]
 
@@ -19,39 +19,8 @@ Goal: TypeAlias = "Node | str | Vector3"
 """A node on a panel or a spot, its path, or a point of the world in metres."""
 
 
-class _InWorld:
-    """What both share: a pace, and where things are."""
-
-    def __init__(
-        self, router: Router, pointer: str, pace: float, start: float, tap: Callable[[Sample], object] | None
-    ) -> None:
-        self.router = router
-        self.pointer = pointer
-        self.pace = pace
-        self.time = start
-        self.tap = tap
-        self.verdicts: list[Verdict] = []
-
-    def feed(self, sample: Sample) -> Verdict:
-        """Feed any sample."""
-        if self.tap is not None:
-            self.tap(sample)
-        verdict = self.router.feed(sample)
-        self.verdicts.append(verdict)
-        return verdict
-
-    def wait(self, seconds: float) -> None:
-        """Let time pass before the next sample."""
-        self.time = round(max(self.time, self.router.now) + seconds, 6)
-
-    def rest(self, seconds: float, frame: float = 0.016) -> list[Event]:
-        """Keep still while time passes, with a tick every frame; the events that sent."""
-        sent: list[Event] = []
-        end = round(max(self.time, self.router.now) + seconds, 6)
-        while self.time < end:
-            self.wait(min(frame, end - max(self.time, self.router.now)))
-            sent.extend(self.feed(TickSample(self.time)).events)
-        return sent
+class _InWorld(Steady):
+    """What both share: where things are."""
 
     def point(self, goal: Goal, at: tuple[float, float] = (0.5, 0.5)) -> Vector3:
         """Where a goal is in the world; ``at`` is where in a node's box, in fractions of it."""
