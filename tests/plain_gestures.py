@@ -71,9 +71,7 @@ class Contest:
                 self.entries.remove(entry)
 
     def wants(self, gesture: str, node: Node) -> bool:
-        x, y = np.abs(into(node, self.travel))
-        if abs(x - y) < 1e-9 * max(x, y) and x != y:
-            raise TooCloseError
+        x, y = along(node, self.travel)
         if gesture == "drag":
             return node.axis is None or (x >= y if node.axis == "x" else y >= x)
         axes = [0, 1] if x == y else [0] if x > y else [1]
@@ -101,10 +99,17 @@ def goes(node: Node, axis: int) -> bool:
     return node.axis in (None, "xy"[axis]) and (not node.scrolls or node.scroll_range[axis] > 0)
 
 
-def main_axis(node: Node, travel: np.ndarray) -> int:
+def along(node: Node, travel: np.ndarray) -> tuple[float, float]:
+    """How far that goes along each axis of a node. A diagonal of the screen is one to the last bit; in a turned node a
+    tie is one of rounding, which may fall here otherwise than there."""
     x, y = np.abs(into(node, travel))
-    if abs(x - y) < 1e-9 * max(x, y) and x != y:
+    if abs(x - y) < 1e-9 * max(x, y) and not (x == y and abs(travel[0]) == abs(travel[1])):
         raise TooCloseError
+    return x, y
+
+
+def main_axis(node: Node, travel: np.ndarray) -> int:
+    x, y = along(node, travel)
     return 0 if x > y else 1
 
 
