@@ -30,6 +30,8 @@ MOST_RAYS = 5
 LONGEST = 400.0
 """Metres: a ray that meets nothing is drawn as far as this."""
 
+Box = tuple[float, float, float, float]
+
 
 @dataclass(frozen=True, slots=True)
 class ShownRay:
@@ -85,12 +87,13 @@ def draw_view(
     main = figure.add_axes((0.02, top - tall, across, tall))
     _frame(main, width, height)
     view = (0.0, 0.0, float(width), float(height))
-    _draw(main, outlines(scene, camera, view), (width, height), labels=True)
-    _draw_rays(main, camera, view, rays)
+    seen = outlines(scene, camera, view)
+    _draw(main, seen)
+    _name(main, seen, (width, height), _draw_rays(main, camera, view, rays))
     plan, plan_view = _plan_camera(scene, camera, rays)
     aside = figure.add_axes((0.735, top - tall, 0.245, tall))
     _frame(aside, plan_view[2], plan_view[3])
-    _draw(aside, outlines(scene, plan, plan_view), (plan_view[2], plan_view[3]), labels=False)
+    _draw(aside, outlines(scene, plan, plan_view))
     _draw_rays(aside, plan, plan_view, rays)
     _draw_eye(aside, plan, plan_view, camera)
     _scale_bar(aside, plan, plan_view)
@@ -110,7 +113,7 @@ def _frame(axes: Any, width: float, height: float) -> None:
         side.set_color("#9aa5ad")
 
 
-def _draw(axes: Any, pieces: list[Outline], size: tuple[float, float], labels: bool) -> None:
+def _draw(axes: Any, pieces: list[Outline]) -> None:
     from matplotlib.patches import PathPatch
     from matplotlib.path import Path as Outlined
 
@@ -122,11 +125,6 @@ def _draw(axes: Any, pieces: list[Outline], size: tuple[float, float], labels: b
         fill, edge, dash = _colours(piece)
         made = {"facecolor": fill, "edgecolor": edge, "linewidth": 0.8, "linestyle": dash, "zorder": 2 + order * 1e-3}
         axes.add_patch(PathPatch(Outlined(points, codes), **made))
-    placed: list[tuple[float, float, float, float]] = []
-    if labels:
-        named: set[str] = set()
-        for order in range(len(pieces) - 1, -1, -1):  # the nearest have their names first
-            _label(axes, pieces[order], size, named, placed, 3 + order * 1e-3)
 
 
 def _colours(piece: Outline) -> tuple[Any, str, str]:
@@ -142,13 +140,15 @@ def _colours(piece: Outline) -> tuple[Any, str, str]:
     return tuple(one * piece.light for one in tone), "#7d8a86" if flat else "#6f685e", "-"
 
 
+def _name(axes: Any, pieces: list[Outline], size: tuple[float, float], placed: list[Box]) -> None:
+    """Write the names where they cover neither each other nor what is placed already."""
+    named: set[str] = set()
+    for order in range(len(pieces) - 1, -1, -1):  # the nearest have theirs first
+        _label(axes, pieces[order], size, named, placed, 3 + order * 1e-3)
+
+
 def _label(
-    axes: Any,
-    piece: Outline,
-    size: tuple[float, float],
-    named: set[str],
-    placed: list[tuple[float, float, float, float]],
-    order: float,
+    axes: Any, piece: Outline, size: tuple[float, float], named: set[str], placed: list[Box], order: float
 ) -> None:
     """The name in the middle of a piece, once for each node, where there is room for it."""
     node = piece.node
@@ -162,25 +162,31 @@ def _label(
     if (on_panel and (wide < (len(node.name) + 2) * letter or tall < line)) or wide <= 0.0:
         return
     x, y = (max(xs) + min(xs)) / 2, (max(ys) + min(ys)) / 2
-    half = len(node.name) * letter / 2 + 2
-    box = (x - half, y - line / 2, x + half, y + line / 2)
-    if box[0] < 0 or box[2] > size[0] or any(_overlap(box, other) for other in placed):
+    half = len(node.name) * letter / 2 + (2 if on_panel else 8)
+    for aside in (0.0,) if on_panel else (0.0, line, -line):
+        box = (x - half, y + aside - line / 2, x + half, y + aside + line / 2)
+        if box[0] >= 0 and box[2] <= size[0] and not any(_overlap(box, other) for other in placed):
+            break
+    else:
         return
+    y += aside
     named.add(node.path)
     placed.append(box)
     text = {"ha": "center", "va": "center", "fontsize": 8.6, "zorder": order, "clip_on": True}
     if on_panel:
         axes.text(x, y, node.name, color=PAPER if node.effective == "solid" else INK, **text)
     else:
-        behind = {"facecolor": PAPER, "alpha": 0.78, "linewidth": 0, "pad": 0.8}
-        axes.text(x, y, node.name, color=INK, bbox=behind, **text)
+        behind = {"facecolor": PAPER, "alpha": 0.85, "linewidth": 0, "pad": 0.8}
+        axes.text(x, y, node.name, color=INK, bbox=behind, **text | {"zorder": 40.5})  # a ray must not strike it out
 
 
-def _overlap(one: tuple[float, float, float, float], other: tuple[float, float, float, float]) -> bool:
+def _overlap(one: Box, other: Box) -> bool:
     return one[0] < other[2] and other[0] < one[2] and one[1] < other[3] and other[1] < one[3]
 
 
-def _draw_rays(axes: Any, camera: Camera, view: tuple[float, float, float, float], rays: list[ShownRay]) -> None:
+def _draw_rays(axes: Any, camera: Camera, view: Box, rays: list[ShownRay]) -> list[Box]:
+    """The boxes of its marks, where no name should be."""
+    marks: list[Box] = []
     for number, shown in enumerate(rays[:MOST_RAYS], 1):
         parts = [shown.end * (n / 200.0) ** 2 for n in range(201)]
         seen = [camera.project(along(shown.ray.origin, shown.ray.direction, part), view) for part in parts]
@@ -193,17 +199,18 @@ def _draw_rays(axes: Any, camera: Camera, view: tuple[float, float, float, float
             at = camera.project(hit.point, view) if hit.point is not None else None
             if at is not None and hit.offered:
                 axes.plot(*at, "o", color=shown.colour, markeredgecolor=PAPER, markersize=7, zorder=41, clip_on=True)
+                marks.append((at[0] - 7.0, at[1] - 7.0, at[0] + 7.0, at[1] + 7.0))
         end = points[-1] if points else None
         if end is not None and 0 <= end[0] <= view[2] and 0 <= end[1] <= view[3]:
             badge = {"boxstyle": "circle,pad=0.22", "facecolor": shown.colour, "edgecolor": PAPER, "linewidth": 1}
             x = min(max(end[0] + view[2] * 0.018, 16.0), view[2] - 16.0)
             y = min(max(end[1] - view[3] * 0.032, 16.0), view[3] - 16.0)
             axes.text(x, y, str(number), color=PAPER, fontsize=9, ha="center", va="center", bbox=badge, zorder=42)
+            marks.append((x - 14.0, y - 14.0, x + 14.0, y + 14.0))
+    return marks
 
 
-def _plan_camera(
-    scene: Scene, camera: Camera, rays: list[ShownRay]
-) -> tuple[Camera, tuple[float, float, float, float]]:
+def _plan_camera(scene: Scene, camera: Camera, rays: list[ShownRay]) -> tuple[Camera, Box]:
     """A camera from above over all that matters: where rays begin and end, and the eye."""
     points = [camera.eye, *(shown.ray.origin for shown in rays)]
     points += [along(shown.ray.origin, shown.ray.direction, shown.end) for shown in rays if shown.end < LONGEST]
@@ -218,7 +225,7 @@ def _plan_camera(
     return Camera((x, top, z), (x, 0.0, z), height=height), (0.0, 0.0, *window)
 
 
-def _draw_eye(axes: Any, plan: Camera, view: tuple[float, float, float, float], camera: Camera) -> None:
+def _draw_eye(axes: Any, plan: Camera, view: Box, camera: Camera) -> None:
     at = plan.project(camera.eye, view)
     ahead = plan.project(along(camera.eye, camera.ahead, (plan.height or 1.0) * 0.06), view)
     if at is not None and ahead is not None:
@@ -228,7 +235,7 @@ def _draw_eye(axes: Any, plan: Camera, view: tuple[float, float, float, float], 
         axes.plot(*at, "o", color=INK, markersize=4, zorder=43)
 
 
-def _scale_bar(axes: Any, plan: Camera, view: tuple[float, float, float, float]) -> None:
+def _scale_bar(axes: Any, plan: Camera, view: Box) -> None:
     per = view[3] / (plan.height or 1.0)
     metres = 10.0 ** math.floor(math.log10(view[2] * 0.4 / per))
     metres *= 5 if metres * 5 * per < view[2] * 0.45 else 2 if metres * 2 * per < view[2] * 0.45 else 1
