@@ -46,6 +46,7 @@ from glent.core.routing.reasons import Reason
 from glent.core.routing.router import Router
 from glent.core.routing.timers import Timer
 from glent.core.routing.verdict import Verdict
+from glent.core.scene.flow import Flow
 from glent.core.scene.handlers import Subscription
 from glent.core.scene.kinds import KINDS
 from glent.core.scene.layer import Layer
@@ -89,6 +90,7 @@ __all__ = [
     "Ellipse",
     "Event",
     "Feel",
+    "Flow",
     "Form",
     "GlentError",
     "Grab",

@@ -122,8 +122,16 @@ def _stands(node: glent.Node) -> list[tuple[str, bool]]:
     return []
 
 
+def _why_empty(node: glent.Node) -> str:
+    if not node.place.fits:
+        return ""
+    if any(child.visible for child in node.children):
+        return ": its children take no room"
+    return f": it is to fit its content, and has no {'visible ' if node.children else ''}child and no content"
+
+
 def _tree_row(node: glent.Node) -> dict[str, Any]:
-    place = node.place
+    place, flow = node.place, node.flow
     spot = node.form.kind if isinstance(node, glent.Spot) else None
     notes = [
         *_stands(node),
@@ -147,7 +155,10 @@ def _tree_row(node: glent.Node) -> dict[str, Any]:
         ("scope", node.scope),
         (f"claims {' '.join(sorted(getattr(node, 'claims', ())))}", bool(getattr(node, "claims", ()))),
         (f"cursor {getattr(node, 'cursor', None)}", getattr(node, "cursor", None) is not None),
-        ("of no size", 0 in node.size and spot is None),
+        (f"{flow.kind if flow else ''} flow", flow is not None),
+        (f"grows {place.grow:g}", bool(place.grow)),
+        ("fits its content", place.fits),
+        ("of no size" + _why_empty(node), 0 in node.size and spot is None),
     ]
     return {
         "path": node.path,

@@ -175,6 +175,11 @@ class PlaceModel(Model):
     turn: Number = 0.0
     scale: Union[Number, Pair] = 1.0  # noqa: UP007
     pivot: Pair = [0.5, 0.5]
+    min_width: Length | None = None
+    max_width: Length | None = None
+    min_height: Length | None = None
+    max_height: Length | None = None
+    grow: Annotated[Number, Field(ge=0)] = 0.0
 
     @model_validator(mode="after")
     def _possible(self) -> PlaceModel:
@@ -182,11 +187,31 @@ class PlaceModel(Model):
         return self
 
     def build(self) -> glent.Place:
-        given: dict[str, Any] = {}
-        for key in type(self).model_fields:
-            value = getattr(self, key)
-            given[key] = tuple(value) if isinstance(value, list) else value
-        return glent.Place(**given)
+        return glent.Place(**_as_tuples(self))
+
+
+def _as_tuples(given: Model) -> dict[str, Any]:
+    values = {key: getattr(given, key) for key in type(given).model_fields}
+    return {key: tuple(value) if isinstance(value, list) else value for key, value in values.items()}
+
+
+class FlowModel(Model):
+    """How a node lays out its children, in CSS words."""
+
+    kind: Literal["row", "column", "grid"]
+    gap: Union[Distance, Annotated[list[Distance], Field(min_length=2, max_length=2)]] = 0.0  # noqa: UP007
+    padding: Union[Distance, Annotated[list[Distance], Field(min_length=2, max_length=4)]] = 0.0  # noqa: UP007
+    align: Literal["stretch", "start", "center", "end"] = "stretch"
+    justify: Literal["start", "center", "end", "space-between"] = "start"
+    columns: int | None = None
+
+    @model_validator(mode="after")
+    def _possible(self) -> FlowModel:
+        self.build()
+        return self
+
+    def build(self) -> glent.Flow:
+        return glent.Flow(**_as_tuples(self))
 
 
 class _Feel(Model):
@@ -214,6 +239,7 @@ class _Box(Model):
     """What layers and nodes share."""
 
     name: Name
+    flow: FlowModel | None = None
     role: Role | None = None
     solidity: Solidity | None = None
     shape: ShapeModel | None = None

@@ -32,6 +32,7 @@ KINDS: dict[int | str, type[BaseModel]] = {
     "spots": model.SpotModel,
     "children": model.NodeModel,
     "place": model.PlaceModel,
+    "flow": model.FlowModel,
     "feel": model.FeelModel,
     "camera": world_model.CameraModel,
 }
@@ -179,6 +180,7 @@ def spot_attributes_of(given: model.SpotModel) -> dict[str, Any]:
 
 def _common(given: model.LayerModel | model.NodeModel | model.PanelModel) -> dict[str, Any]:
     return {
+        "flow": given.flow.build() if given.flow is not None else None,
         "shape": given.shape.build() if given.shape is not None else None,
         "reach": given.reach,
         "clips": given.clips,
@@ -249,9 +251,9 @@ def _node_document(node: Node) -> dict[str, Any]:
     if isinstance(node, Panel):
         document.update(_panel_document(node))
     if node.place != Place():
-        document["place"] = {
-            key: list(value) if isinstance(value, tuple) else value for key, value in node.place.given().items()
-        }
+        document["place"] = _as_lists(node.place.given())
+    if node.flow is not None:
+        document["flow"] = _as_lists(node.flow.given())
     if node.shape is not None:
         try:
             document["shape"] = model.shape_model(node.shape)
@@ -292,6 +294,10 @@ def _node_document(node: Node) -> dict[str, Any]:
     if node.children:
         document["children"] = [_node_document(child) for child in node.children]
     return document
+
+
+def _as_lists(given: dict[str, Any]) -> dict[str, Any]:
+    return {key: list(value) if isinstance(value, tuple) else value for key, value in given.items()}
 
 
 def _panel_document(panel: Panel) -> dict[str, Any]:

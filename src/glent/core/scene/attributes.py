@@ -13,6 +13,7 @@ from glent.core.scene.roles import CONTROLS
 
 if TYPE_CHECKING:
     from glent.core.geometry.shape import Shape
+    from glent.core.scene.flow import Flow
     from glent.core.scene.scene import Scene
 
 __all__ = ["Attributes"]
@@ -24,6 +25,7 @@ class Attributes(GestureAttributes):
     """The attributes of a node. Setting one is checked, costs little, and is noticed at the next question.
 
     :ivar place: where it sits in its parent (:class:`Place`); fills it by default.
+    :ivar flow: how it lays out its children (:class:`Flow`); None: each by its own place (laws L1–L6).
     :ivar role: a WAI-ARIA role or None. Some make it a control: solid by default, and carrying less (laws S3, R2).
     :ivar solidity: ``solid``, ``glass``, ``hollow``, ``ghost``; None: by what it is (laws S1–S4, :attr:`effective`).
     :ivar shape: where it is hit, and what it clips to; None: its box (law H4).
@@ -49,6 +51,7 @@ class Attributes(GestureAttributes):
         "_clips",
         "_effective",
         "_enabled",
+        "_flow",
         "_focusable",
         "_order",
         "_ordered",
@@ -68,6 +71,7 @@ class Attributes(GestureAttributes):
         super().__init__()
         self._scene: Scene | None = scene
         self._place = _FILL
+        self._flow: Flow | None = None
         self._role: str | None = None
         self._solidity: str | None = None
         self._shape: Shape | None = None
@@ -159,6 +163,20 @@ class Attributes(GestureAttributes):
     @place.setter
     def place(self, value: Place) -> None:
         self._place = checks.place(value, self.path)
+        if value.fits and self._scene is not None:
+            self._scene._index.flows = True
+        self._changed()
+
+    @property
+    def flow(self) -> Flow | None:
+        return self._flow
+
+    @flow.setter
+    def flow(self, value: Flow | None) -> None:
+        self._flow = checks.flow(value, self.path)
+        if self._scene is not None:
+            self._scene._index.flows = True
+            self._scene._index.reflowed(self)  # type: ignore[arg-type]
         self._changed()
 
     @property

@@ -7,6 +7,7 @@ from types import MappingProxyType
 
 from glent.core.errors import SceneError
 from glent.core.geometry.shape import Shape
+from glent.core.scene.flow import Flow
 from glent.core.scene.kinds import check_kind
 from glent.core.scene.place import LIMIT, Place
 from glent.core.scene.roles import CONTROLS, ROLES
@@ -30,6 +31,13 @@ def place(value: object, where: str) -> Place:
     """A Place."""
     if not isinstance(value, Place):
         raise SceneError(f"{where}: place is {value!r}, expected a Place")
+    return value
+
+
+def flow(value: object, where: str) -> Flow | None:
+    """None or a Flow."""
+    if value is not None and not isinstance(value, Flow):
+        raise SceneError(f"{where}: flow is {value!r}, expected None or a Flow")
     return value
 
 

@@ -50,7 +50,8 @@ class GestureAttributes(TermAttributes):
     :ivar scrolls: whether wheel and drags scroll its content (law G4); it is solid by default then.
     :ivar axis: the one axis of its own space, ``x`` or ``y``, along which it is dragged, scrolled or swiped;
         None: both (law G5).
-    :ivar content: width and height of what it scrolls, in node-local pixels; None: as far as its children reach.
+    :ivar content: width and height of what it scrolls, or of what a renderer draws in it, a text for example, in
+        node-local pixels; None: by its flow, or as far as its children reach. A size that fits goes by it (law L2).
     :ivar accepts: asked beforehand whether a payload may be dropped here: True or None accepts, False or a reason in
         words refuses (law G3). Without it a node that listens for ``drop`` accepts everything.
     :ivar feel: fields of :class:`Feel` that are otherwise for this node and what is below it, by name.
@@ -73,6 +74,10 @@ class GestureAttributes(TermAttributes):
         raise NotImplementedError
 
     def _changed(self) -> None:
+        raise NotImplementedError
+
+    def _refitted(self) -> None:
+        """Its content has another size now."""
         raise NotImplementedError
 
     @property
@@ -138,6 +143,7 @@ class GestureAttributes(TermAttributes):
     @content.setter
     def content(self, value: tuple[float, float] | None) -> None:
         self._change(content=value)
+        self._refitted()
 
     @property
     def accepts(self) -> Accepts | None:

@@ -19,6 +19,7 @@ from glent.core.scene.checks import POINTER_KINDS
 from glent.core.scene.grid import Grid
 from glent.core.scene.island import BOX, GLASS, Island, Shaped, Turned
 from glent.core.scene.labels import number_new
+from glent.core.scene.laying import lay, natural
 
 if TYPE_CHECKING:
     from glent.core.geometry.shape import Shape
@@ -41,13 +42,28 @@ LARGE = 24
 class Index:
     """The upkeep of one scene's islands."""
 
-    __slots__ = ("_dirty", "_grown", "_scene", "_unnumbered", "count", "disabled", "reach_limits")
+    __slots__ = (
+        "_dirty",
+        "_grown",
+        "_relaid",
+        "_scene",
+        "_unmeasured",
+        "_unnumbered",
+        "count",
+        "disabled",
+        "flows",
+        "reach_limits",
+    )
 
     def __init__(self, scene: Scene) -> None:
         self._scene = scene
         self._dirty: dict[Node, None] = {}
         self._unnumbered: dict[Node, int] = {}
         self._grown: list[tuple[int, int, Island]] = []
+        self._unmeasured: dict[Node, None] = {}
+        self._relaid: dict[Node, None] = {}
+        self.flows = False
+        """Whether any node ever had a flow or a size that fits: without one, none of it is looked at."""
         self.count = 0
         """How many nodes there are, layers not counted."""
         self.disabled = 0
@@ -62,6 +78,16 @@ class Index:
         self._dirty[node] = None
         self._scene.version += 1
         if node._children or _may_stop(node):
+            self._scene.layout += 1
+        if self.flows and node._parent is not None and _minds(node._parent):
+            self.reflowed(node._parent)
+
+    def reflowed(self, node: Node) -> None:
+        """The size of its content, or how it lays its children, may be another now."""
+        if self.flows:
+            self._unmeasured[node] = None
+            self._dirty[node] = None
+            self._scene.version += 1
             self._scene.layout += 1
 
     def scrolled(self, node: Node) -> None:
@@ -84,6 +110,8 @@ class Index:
         self._scene.version += 1
         if _may_stop(node):
             self._scene.layout += 1
+        if self.flows and _minds(parent):
+            self.reflowed(parent)
 
     def removed(self, node: Node) -> None:
         """The node has left its parent; its subtree still hangs on it."""
@@ -92,9 +120,12 @@ class Index:
             self.disabled -= not one._enabled
             self._dirty.pop(one, None)
             self._unnumbered.pop(one, None)
+            self._unmeasured.pop(one, None)
         self._withdraw(node)
         if node._parent is not None:
             node._parent._extent = None
+            if _minds(node._parent):
+                self.reflowed(node._parent)
         self._scene.version += 1
         self._scene.layout += 1
 
@@ -118,6 +149,12 @@ class Index:
             number_new(parent, count)
         self._unnumbered.clear()
         dirty = self._dirty
+        if self._unmeasured:
+            self._measure()
+            for node in sorted(self._relaid, key=_depth):  # from the root down: the boxes below are given once
+                if node in dirty:
+                    self._visit(node)
+            self._relaid.clear()
         for node in list(dirty):
             if node in dirty:
                 self._visit(node)
@@ -126,6 +163,27 @@ class Index:
             _, _, island = heapq.heappop(self._grown)
             if not self._grown or self._grown[0][2] is not island:
                 self._file_island(island)
+
+    def _measure(self) -> None:
+        """Find the sizes of content anew where they may differ, from the leaves up, as far as they do (law L5)."""
+        waiting = [(-node._depth, id(node), node) for node in self._unmeasured]
+        self._unmeasured.clear()
+        heapq.heapify(waiting)
+        last = None
+        while waiting:
+            _, _, node = heapq.heappop(waiting)
+            if node is last:
+                continue
+            last = node
+            known = node._natural
+            if known is not None:
+                node._natural = None
+                if natural(node) != known:
+                    self._dirty[node] = None
+                    if node._parent is not None and _minds(node._parent):
+                        heapq.heappush(waiting, (-node._parent._depth, id(node._parent), node._parent))
+            self._relaid[node] = self._dirty[node] = None
+            node._extent = None
 
     def _visit(self, top: Node) -> None:
         """Place a node anew, and all below it for which that makes a difference."""
@@ -145,9 +203,21 @@ class Index:
             self._place(node, passed, node is top)
             if node._children:
                 passing = self._passing(node)
+                moved = self._laid(node, passing) if self.flows else None
                 if passing != node._passed:
                     node._passed = passing
                     stack.extend([(child, passing) for child in reversed(node.painted())])
+                elif moved:
+                    stack.extend([(child, passing) for child in moved])
+
+    def _laid(self, node: Node, passing: Passed) -> list[Node] | None:
+        """Lay its children if they may have other boxes now; those that do."""
+        relaid = node in self._relaid
+        if relaid:
+            del self._relaid[node]
+        elif node._flow is None or (node._passed is not None and node._passed[:2] == passing[:2]):
+            return None
+        return lay(node, passing[0], passing[1])
 
     def _visit_root(self, root: Root) -> None:
         width, height, forward, inverse = root._frame()
@@ -162,10 +232,12 @@ class Index:
         own.scroll_x, own.scroll_y = root._scroll
         own.hittable, own.solid = root._solidity in ("solid", "glass"), root._solidity == "solid"
         passing = self._passing(root)
+        moved = self._laid(root, passing) if self.flows else None
         if passing != root._passed:
             root._passed = passing
-            for child in root.painted():
-                self._visit(child)
+            moved = root.painted()
+        for child in moved or ():
+            self._visit(child)
 
     def _passing(self, node: Node) -> Passed:
         edges = node._edges
@@ -184,7 +256,9 @@ class Index:
     def _place(self, node: Node, passed: Passed, is_top: bool) -> None:
         width, height, base_x, base_y, home, shown, clip = passed
         place = node._place
-        edges = place.edges(width, height)
+        edges = node._slot
+        if edges is None:
+            edges = place.edges(width, height, natural(node)) if place.fits else place.edges(width, height)
         forward = place.affine(edges)
         inverse = place.back(edges) if forward is not None else None
         shown = shown and node._visible and node._solidity != "ghost" and (forward is None or inverse is not None)
@@ -386,6 +460,15 @@ class Index:
 def _test(shape: Shape, width: float, height: float) -> Test:
     """A shape's test for one size, one for all nodes that are alike: less memory, and more of it is at hand."""
     return shape.fixed(width, height)
+
+
+def _minds(parent: Node) -> bool:
+    """Whether it lays its children, or somebody goes by the size they need."""
+    return parent._flow is not None or parent._natural is not None
+
+
+def _depth(node: Node) -> int:
+    return node._depth
 
 
 def _may_stop(node: Node) -> bool:

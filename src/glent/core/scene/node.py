@@ -11,10 +11,12 @@ from glent.core.scene.attributes import Attributes
 from glent.core.scene.extent import scroll_range
 from glent.core.scene.handlers import PHASES, Handler, Subscription
 from glent.core.scene.kinds import GESTURES, MAKES_SOLID, TARGETED, check_kind
+from glent.core.scene.laying import natural
 
 if TYPE_CHECKING:
     from glent.core.geometry.affine import Affine, Box
     from glent.core.geometry.shape import Shape
+    from glent.core.scene.flow import Flow
     from glent.core.scene.gesture_attributes import Accepts
     from glent.core.scene.index import Passed
     from glent.core.scene.island import Island
@@ -47,10 +49,12 @@ class Node(Attributes):
         "_hovers",
         "_inverse",
         "_name",
+        "_natural",
         "_own",
         "_parent",
         "_passed",
         "_shown",
+        "_slot",
         "_z",
     )
 
@@ -67,6 +71,8 @@ class Node(Attributes):
         self._capture: dict[str, tuple[Subscription, ...]] | None = None
         self._hovers = 0
         # Kept by the index:
+        self._natural: tuple[float, float] | None = None
+        self._slot: Box | None = None
         self._edges: Box | None = None
         self._extent: tuple[float, float] | None = None
         self._forward: Affine | None = None
@@ -86,6 +92,7 @@ class Node(Attributes):
         name: str,
         *,
         place: Place | None = None,
+        flow: Flow | None = None,
         role: str | None = None,
         solidity: str | None = None,
         shape: Shape | None = None,
@@ -124,6 +131,8 @@ class Node(Attributes):
         # Checked on the new node before it is in the tree: a refused keyword leaves no trace.
         if place is not None:
             child._place = checks.place(place, where)
+        if flow is not None:
+            child._flow = checks.flow(flow, where)
         child._role = checks.role(role, where)
         child._solidity = checks.solidity(solidity, where)
         if scrolls or axis or content or accepts or feel:
@@ -145,6 +154,8 @@ class Node(Attributes):
             self._children = {}
         self._children[name] = child
         self._ordered = self._ordered or child._order != 0
+        if flow is not None or child._place.fits:
+            scene._index.flows = True
         scene._index.added(child)
         if terms:
             scene._terms_changed(child)
@@ -343,6 +354,10 @@ class Node(Attributes):
         if self._scene is not None:
             self._scene._index.changed(self)
 
+    def _refitted(self) -> None:
+        if self._scene is not None:
+            self._scene._index.reflowed(self)
+
     def _reordered(self) -> None:
         if self._scene is None:
             return
@@ -414,6 +429,20 @@ class Node(Attributes):
         all children after one of them was placed anew, nothing after that.
         """
         return scroll_range(self)
+
+    @property
+    def natural(self) -> tuple[float, float]:
+        """Width and height of its content, padding included: what a size of ``"fit-content"`` comes to (law L2).
+
+        That is its :attr:`content`, or what its flow needs, or else how far its visible children reach by places that
+        do not depend on its own size. Cost: a look at what is below, once, and later at what has changed.
+        """
+        scene = self._scene
+        if scene is None:
+            return 0.0, 0.0
+        scene._index.flows = True
+        scene._index.refresh()
+        return natural(self)
 
     @property
     def edges(self) -> Box:

@@ -10,7 +10,7 @@ from typing import Any
 from glent.core.errors import PlaceError
 from glent.core.geometry.affine import Affine, compose, turned
 
-__all__ = ["LIMIT", "Length", "Place"]
+__all__ = ["FIT", "LIMIT", "Length", "Place", "limited", "resolved"]
 
 Length = float | str
 """Logical pixels as a number, or CSS-like text: ``"50%"``, ``"12px"``, ``"50% - 60"``, ``"100% - 2px + 5%"``."""
@@ -18,11 +18,15 @@ Length = float | str
 LIMIT = 1e9
 """No length may be larger: beyond it a float no longer tells neighbouring pixels apart well enough for H2."""
 
+FIT = "fit-content"
+"""As ``width`` or ``height``: as large as its content (law L2)."""
+
 _NUMBER = r"(?:\d+(?:\.\d*)?|\.\d+)(?:[eE][+-]?\d+)?"
 _TERM = re.compile(rf"\s*([+-]?)\s*({_NUMBER})\s*(%|px)?\s*")
 _SIDES = ("left", "top", "right", "bottom", "width", "height")
 _MIDDLE = (0.5, 0.5)
-_KEYS = (*_SIDES, "turn", "scale", "pivot")
+_LIMITS = ("min_width", "max_width", "min_height", "max_height")
+_KEYS = (*_SIDES, "turn", "scale", "pivot", *_LIMITS, "grow")
 
 _Linear = tuple[float, float, float, float]
 
@@ -66,6 +70,11 @@ class Place:
     ``turn`` is in degrees clockwise, ``scale`` one factor or a pair (negative mirrors); both happen about ``pivot``,
     in fractions of the node's own box (0.5, 0.5 is its middle), and neither moves the node's siblings.
 
+    A ``width`` or ``height`` of ``"fit-content"`` is as large as the content (law L2). ``min_width``, ``max_width``,
+    ``min_height`` and ``max_height`` limit the size, the smallest in the end; with the far side alone given, that
+    side stays where it is. In a parent with a flow, a node with none of the four sides given is laid by that
+    (:class:`Flow`), and ``grow`` is its part of what room is left over there (law L4).
+
     A place is a value: it never changes. Set ``node.place`` to another, most easily with :meth:`replace`.
 
     :raises PlaceError: no number, text that is no length, or two sides and a size on one axis.
@@ -74,11 +83,16 @@ class Place:
     __slots__ = (
         "_affine",
         "_back",
-        "_x",
-        "_y",
+        "_plain",
         "bottom",
+        "fits",
+        "grow",
         "height",
         "left",
+        "max_height",
+        "max_width",
+        "min_height",
+        "min_width",
         "pivot",
         "right",
         "scale",
@@ -96,6 +110,13 @@ class Place:
     turn: float
     scale: float | tuple[float, float]
     pivot: tuple[float, float]
+    min_width: Length | None
+    max_width: Length | None
+    min_height: Length | None
+    max_height: Length | None
+    grow: float
+    fits: bool
+    _plain: bool
     _affine: _Linear | None
     _back: _Linear | None
 
@@ -110,12 +131,29 @@ class Place:
         turn: float = 0.0,
         scale: float | tuple[float, float] = 1.0,
         pivot: tuple[float, float] = _MIDDLE,
+        min_width: Length | None = None,
+        max_width: Length | None = None,
+        min_height: Length | None = None,
+        max_height: Length | None = None,
+        grow: float = 0.0,
     ) -> None:
         put = object.__setattr__
         _check_axis((left, right, width), ("left", "right", "width"))
         _check_axis((top, bottom, height), ("top", "bottom", "height"))
         for key, value in zip(_SIDES, (left, top, right, bottom, width, height), strict=True):
             put(self, key, value)
+        bounded = False
+        for key, value in zip(_LIMITS, (min_width, max_width, min_height, max_height), strict=True):
+            if value is not None:
+                _check_length(value, key)
+                bounded = True
+            put(self, key, value)
+        put(self, "grow", _finite(grow, "grow"))
+        if grow < 0:
+            raise PlaceError(f"grow is {grow!r}, expected a part of what is left over, 0 or more")
+        fits = width == FIT or height == FIT
+        put(self, "fits", fits)
+        put(self, "_plain", not fits and not bounded)
         put(self, "turn", _finite(turn, "turn", "degrees"))
         put(self, "scale", scale if isinstance(scale, int | float) else _pair(scale, "scale"))
         put(self, "pivot", pivot if pivot is _MIDDLE else _pair(pivot, "pivot"))
@@ -160,11 +198,27 @@ class Place:
         """This place with some keywords changed; ``None`` takes a side or size away."""
         return Place(**{**dict(zip(_KEYS, self._key(), strict=True)), **changes})
 
-    def edges(self, width: float, height: float) -> tuple[float, float, float, float]:
-        """Left, top, right and bottom edge in the parent's space, for a parent of this size (before any turn)."""
-        x0, x1 = _span(self.left, self.right, self.width, width)
-        y0, y1 = _span(self.top, self.bottom, self.height, height)
+    def edges(
+        self, width: float, height: float, content: tuple[float, float] = (0.0, 0.0)
+    ) -> tuple[float, float, float, float]:
+        """Left, top, right and bottom edge in the parent's space, for a parent of this size (before any turn).
+
+        :param content: width and height of its content, for a size that fits it.
+        """
+        if self._plain:
+            x0, x1 = _span(self.left, self.right, self.width, width)
+            y0, y1 = _span(self.top, self.bottom, self.height, height)
+            return x0, y0, x1, y1
+        wide = content[0] if self.width == FIT else self.width
+        tall = content[1] if self.height == FIT else self.height
+        x0, x1 = _limited_span(self.left, self.right, wide, self.min_width, self.max_width, width)
+        y0, y1 = _limited_span(self.top, self.bottom, tall, self.min_height, self.max_height, height)
         return x0, y0, x1, y1
+
+    @property
+    def is_anchored(self) -> bool:
+        """Whether it names a side of its parent, and so stands apart from the parent's flow (law L1)."""
+        return not (self.left is None and self.top is None and self.right is None and self.bottom is None)
 
     def affine(self, edges: tuple[float, float, float, float]) -> Affine | None:
         """The transform from node-local to the parent's space; None where it is a plain shift by left and top."""
@@ -195,12 +249,17 @@ def _pair(value: object, key: str) -> tuple[float, float]:
 
 def _check_axis(given: tuple[Length | None, ...], keys: tuple[str, ...]) -> None:
     for value, key in zip(given, keys, strict=True):
-        if isinstance(value, str):
-            _share(value, key)
-        elif value is not None:
-            _finite(value, key, 'a number, or text such as "50%" or "50% - 60",')
+        if value is not None and not (value == FIT and key is keys[2]):
+            _check_length(value, key)
     if None not in given:
         raise PlaceError(f"{keys[0]}, {keys[1]} and {keys[2]} are all given, expected at most two of them")
+
+
+def _check_length(value: Length, key: str) -> None:
+    if isinstance(value, str):
+        _share(value, key)
+    else:
+        _finite(value, key, 'a number, or text such as "50%" or "50% - 60",')
 
 
 def _span(near: Length | None, far: Length | None, size: Length | None, extent: float) -> tuple[float, float]:
@@ -208,15 +267,40 @@ def _span(near: Length | None, far: Length | None, size: Length | None, extent: 
     # The far edge is computed from the parent's side where that is what was given, and as near + size otherwise:
     # neighbours that meet by the same arithmetic meet at the same number (law H2).
     if far is None and size is not None:
-        start = 0.0 if near is None else _resolved(near, extent)
-        end = start + _resolved(size, extent)
+        start = 0.0 if near is None else resolved(near, extent)
+        end = start + resolved(size, extent)
     else:
-        end = extent if far is None else extent - _resolved(far, extent)
-        start = end - _resolved(size, extent) if size is not None else _resolved(near or 0.0, extent)
+        end = extent if far is None else extent - resolved(far, extent)
+        start = end - resolved(size, extent) if size is not None else resolved(near or 0.0, extent)
     return start, (end if end > start else start)
 
 
-def _resolved(value: Length, extent: float) -> float:
+def _limited_span(
+    near: Length | None,
+    far: Length | None,
+    size: Length | None,
+    least: Length | None,
+    most: Length | None,
+    extent: float,
+) -> tuple[float, float]:
+    start, end = _span(near, far, size, extent)
+    length = limited(end - start, least, most, extent)
+    if length == end - start:
+        return start, end
+    return (end - length, end) if near is None and far is not None else (start, start + length)
+
+
+def limited(length: float, least: Length | None, most: Length | None, extent: float) -> float:
+    """A length within its limits; where they contradict each other, the smallest has its way, as in CSS."""
+    if most is not None:
+        length = min(length, resolved(most, extent))
+    if least is not None:
+        length = max(length, resolved(least, extent))
+    return max(length, 0.0)
+
+
+def resolved(value: Length, extent: float) -> float:
+    """A length in pixels, where percentages are of this extent."""
     if not isinstance(value, str):
         return value
     fraction, pixels = _share(value, "")

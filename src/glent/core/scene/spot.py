@@ -17,6 +17,7 @@ if TYPE_CHECKING:
     from collections.abc import Sequence
 
     from glent.core.geometry.world.vectors import Box3, Vector3
+    from glent.core.scene.flow import Flow
     from glent.core.scene.scene import Scene
 
 __all__ = ["Spot"]
@@ -70,6 +71,14 @@ class Spot(Node, Posed):
     @place.setter
     def place(self, value: Place) -> None:
         raise SceneError(f"{self.path}: a spot has no place to set, it stands where its pose is")
+
+    @property
+    def flow(self) -> Flow | None:
+        return None
+
+    @flow.setter
+    def flow(self, value: Flow | None) -> None:
+        raise SceneError(f"{self.path}: a spot has no flow to set, it has no children")
 
     @property
     def form(self) -> Form:
