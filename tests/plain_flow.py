@@ -78,12 +78,10 @@ def _anchored(node: Node, size: tuple[float, float]) -> tuple[float, ...]:
     for axis in (0, 1):
         near, far, own = (getattr(node.place, word) for word in AXES[axis])
         extent = size[axis]
-        if own is not None:
-            whole = wished(node, axis, extent)
-        else:
-            whole = extent - length(near or 0, extent) - length(far or 0, extent)
-            whole = bounded(node.place, axis, max(0.0, whole), extent)
-        if near is None and far is not None:
+        between = max(0.0, extent - length(near or 0, extent) - length(far or 0, extent))
+        whole = wished(node, axis, extent) if own is not None else bounded(node.place, axis, between, extent)
+        hangs = near is None and far is not None and (own is not None or whole != between)
+        if hangs:
             spans.append((extent - length(far, extent) - whole, extent - length(far, extent)))
         else:
             spans.append((length(near or 0, extent), length(near or 0, extent) + whole))

@@ -287,7 +287,10 @@ def _limited_span(
     length = limited(end - start, least, most, extent)
     if length == end - start:
         return start, end
-    return (end - length, end) if near is None and far is not None else (start, start + length)
+    if near is None and far is not None:
+        end = extent - resolved(far, extent)
+        return end - length, end
+    return start, start + length
 
 
 def limited(length: float, least: Length | None, most: Length | None, extent: float) -> float:
