@@ -17,6 +17,7 @@ from rich.console import Console
 from rich.progress import track
 from rich.table import Table
 
+import flowing
 import focusing
 import gestures
 import pointing
@@ -234,6 +235,7 @@ ROWS: list[tuple[str, Callable[[], float], str, float, float]] = [
     ("ten fingers resting on buttons: a frame of ten samples", gestures.ten_touches, "idle moves", 12, 10),
     *focusing.ROWS,
     *pointing.ROWS,
+    *flowing.ROWS,
     ("memory a node, index included", memory, "KiB", 1.5, 0.8),
     ("import glent, against import numpy", importing, "×", 1.6, 1.2),
 ]
