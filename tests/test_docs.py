@@ -27,8 +27,8 @@ def test_every_block_of_python_runs_as_pasted(page: str, capsys: pytest.CaptureF
 
 
 def test_every_law_of_this_version_has_its_section() -> None:
-    titles = re.findall(r"^### ([SHPRGWMFXT]\d+) – ", (ROOT / "docs/laws.md").read_text(), flags=re.M)
-    expected = {"S": 5, "H": 9, "P": 12, "R": 7, "G": 9, "W": 6, "M": 4, "F": 5, "X": 7, "T": 5}
+    titles = re.findall(r"^### ([SHPRGWMFXTL]\d+) – ", (ROOT / "docs/laws.md").read_text(), flags=re.M)
+    expected = {"S": 5, "H": 9, "P": 12, "R": 7, "G": 9, "W": 6, "M": 4, "F": 5, "X": 7, "T": 5, "L": 6}
     assert titles == [f"{letter}{n + 1}" for letter, most in expected.items() for n in range(most)]
 
 
@@ -38,6 +38,7 @@ def test_the_scene_file_in_the_docs_is_one(tmp_path: Path) -> None:
     file.write_text(block + world)
     scene = read_scene(file)
     assert scene["hud/bar/horn"].reach == {"touch": 12}
+    assert scene["hud/board"].size == (136, 64)
     assert [one.name for one in scene.standing] == ["table", "slipway"]
     assert Router(scene).hits_ray((2.0, 0.0, 1.0), (0.0, -1.0, 0.0))[0].node is scene["slipway"]
 

@@ -142,7 +142,7 @@ __all__ = [
     "WindowSample",
 ]
 
-__version__ = "0.4.0"
+__version__ = "0.5.0"
 
 _LATER = {
     "Arc": "glent.core.geometry.world.arc",

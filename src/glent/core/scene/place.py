@@ -48,7 +48,8 @@ def _share(value: str, key: str) -> Share:
     while position < len(value) or position == 0:
         term = _TERM.match(value, position)
         if term is None or (position > 0 and not term[1]):
-            raise PlaceError(f'{key} is {value!r}, expected terms like "50%", "12px" or "50% - 60"')
+            fits = f' or "{FIT}"' if key in ("width", "height") else ""
+            raise PlaceError(f'{key} is {value!r}, expected terms like "50%", "12px" or "50% - 60"{fits}')
         number = float(term[2]) * (-1.0 if term[1] == "-" else 1.0)
         if term[3] == "%":
             fraction += number / 100.0
