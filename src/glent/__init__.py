@@ -19,6 +19,7 @@ from glent.core.errors import (
     SeatError,
     SettleError,
     ShapeError,
+    ValueRefusedError,
 )
 from glent.core.geometry.boxes import Boxed, Ellipse, Rounded
 from glent.core.geometry.mask import Mask
@@ -53,6 +54,7 @@ from glent.core.scene.layer import Layer
 from glent.core.scene.node import Node
 from glent.core.scene.place import Place
 from glent.core.scene.scene import Scene
+from glent.core.value import Value
 
 if TYPE_CHECKING:
     from glent.core.geometry.world.arc import Arc
@@ -137,6 +139,8 @@ __all__ = [
     "Timer",
     "TipSample",
     "Union",
+    "Value",
+    "ValueRefusedError",
     "Verdict",
     "WheelSample",
     "WindowSample",

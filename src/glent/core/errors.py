@@ -14,6 +14,7 @@ __all__ = [
     "SeatError",
     "SettleError",
     "ShapeError",
+    "ValueRefusedError",
 ]
 
 
@@ -63,3 +64,7 @@ class SettleError(GlentError, RuntimeError):
 
 class NotSealedError(GlentError, RuntimeError):
     """The verdict of a sample fed from inside a handler was read before that sample was routed (law R6)."""
+
+
+class ValueRefusedError(GlentError, ValueError):
+    """A value is set to what it cannot be, or asked before it has one. It and what is bound to it stay as they were."""

@@ -1,0 +1,253 @@
+"""Values that the game and its UI share: observed, bound to each other both ways, in range (laws V1–V5)."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from typing import Any, Generic, TypeVar, cast
+
+from glent.core.errors import ValueRefusedError
+
+__all__ = ["Bound", "Value", "Watch"]
+
+T = TypeVar("T")
+U = TypeVar("U")
+
+ROUNDS = 100
+"""Watchers that set what they watch are told again; after so many times in one change they contradict each other."""
+
+_NOTHING: Any = object()
+
+
+class Watch:
+    """A watcher of a value, until :meth:`stop`."""
+
+    __slots__ = ("_told", "_value")
+
+    def __init__(self, value: Value[Any], told: Callable[[Any], object]) -> None:
+        self._value = value
+        self._told = told
+
+    def stop(self) -> None:
+        """Be told no more, not even of a change under way. Twice does nothing."""
+        self._value._watches.pop(self, None)
+
+
+class Bound:
+    """Two values that follow each other, until :meth:`stop`."""
+
+    __slots__ = ("_back", "_here", "_source", "_to")
+
+    def __init__(
+        self, here: Value[Any], source: Value[Any], to: Callable[[Any], Any], back: Callable[[Any], Any]
+    ) -> None:
+        self._here = here
+        self._source = source
+        self._to = to
+        self._back = back
+
+    def stop(self) -> None:
+        """Let each keep what it has. Twice does nothing."""
+        self._here._bindings.pop(self, None)
+        self._source._bindings.pop(self, None)
+
+    def _from(self, value: Value[Any], what: Any) -> tuple[Value[Any], Any] | None:
+        """What the other side is to be, if it may be told: the source is told nothing before it is ready (V4)."""
+        if value is self._source:
+            other, convert = self._here, self._to
+        elif self._source.ready:
+            other, convert = self._source, self._back
+        else:
+            return None
+        try:
+            return other, other._fitting(convert(what))
+        except Exception as error:
+            error.add_note(f"{value.name} would be {what!r}, which could not be passed on to {other.name}")
+            raise
+
+
+class Value(Generic[T]):
+    """One value: of a parameter of the game, or of a control. ``Value()`` has none yet and is not ready (law V4).
+
+    :param start: what it is at first.
+    :param name: what errors call it.
+    :param low: numbers alone: the least it can be; what is less becomes that.
+    :param high: the most.
+    :param step: the way between the values it can have, counted from ``low``, or from 0 where there is none; ``high``
+        is one of them in any case.
+    :param options: the values it can have, where they are not numbers in a range.
+    :raises ValueRefusedError: a range or step that is none, or a start that is refused.
+    """
+
+    __slots__ = ("_bindings", "_changes", "_now", "_telling", "_watches", "high", "low", "name", "options", "step")
+
+    def __init__(
+        self,
+        start: T = _NOTHING,
+        *,
+        name: str = "the value",
+        low: float | None = None,
+        high: float | None = None,
+        step: float | None = None,
+        options: tuple[T, ...] | None = None,
+    ) -> None:
+        for key, given in (("low", low), ("high", high), ("step", step)):
+            if given is not None and not _is_number(given):
+                raise ValueRefusedError(f"{name}: {key} is {given!r}, expected a finite number")
+        if low is not None and high is not None and low > high:
+            raise ValueRefusedError(f"{name}: low is {low!r} and high {high!r}, expected low no higher than high")
+        if step is not None and step <= 0:
+            raise ValueRefusedError(f"{name}: step is {step!r}, expected more than 0")
+        if options is not None and not (low is high is step is None and options):
+            raise ValueRefusedError(f"{name}: options are {options!r}, expected at least one, and no range beside them")
+        self.name = name
+        self.low, self.high, self.step = low, high, step
+        self.options = options
+        self._watches: dict[Watch, None] = {}
+        self._bindings: dict[Bound, None] = {}
+        self._telling = False
+        self._changes = 0
+        self._now: Any = start if start is _NOTHING else self._fitting(start)
+
+    def __repr__(self) -> str:
+        return f"<Value {self.name}: {self._now!r}>" if self.ready else f"<Value {self.name}, not ready>"
+
+    @property
+    def ready(self) -> bool:
+        """Whether it has a value."""
+        return self._now is not _NOTHING
+
+    @property
+    def now(self) -> T:
+        """What it is. Setting it to what it is already does nothing (law V1).
+
+        :raises ValueRefusedError: it is not ready; or what it is set to is no number though it has a range, is none of
+            the options, or is refused by a value bound to it. Then nothing at all has changed (V3).
+        """
+        if self._now is _NOTHING:
+            raise ValueRefusedError(f"{self.name}: is not ready, it has no value yet")
+        return cast("T", self._now)
+
+    @now.setter
+    def now(self, value: T) -> None:
+        self._set(self._fitting(value))
+
+    def watch(self, told: Callable[[T], object]) -> Watch:
+        """Call ``told(value)`` at once if it is ready, and then with each new value."""
+        watch = Watch(self, told)
+        self._watches[watch] = None
+        if self.ready:
+            try:
+                told(self._now)
+            except BaseException:
+                watch.stop()
+                raise
+        return watch
+
+    def bind(self, source: Value[U], to: Callable[[U], T] | None = None, back: Callable[[T], U] | None = None) -> Bound:
+        """Follow another value, and be followed by it. At first, and when it becomes ready, the source's value counts.
+
+        :param to: makes a value for here of one of the source; ``back`` the other way. Neither need be exact: whoever
+            was set keeps what it was set to, the other has the nearest that it can have (law V2).
+        :raises ValueRefusedError: they are one and the same, or the source's value is refused here.
+        """
+        if source is self:
+            raise ValueRefusedError(f"{self.name}: is to be bound to itself, expected another value")
+        bound = Bound(self, source, to or _same, back or _same)
+        first = bound._from(source, source._now) if source.ready else None
+        self._bindings[bound] = source._bindings[bound] = None
+        if first is not None:
+            try:
+                self._set(first[1], bound)
+            except BaseException:
+                bound.stop()
+                raise
+        return bound
+
+    # -- a change ----------------------------------------------------------------------------------------------------
+
+    def _fitting(self, value: Any) -> Any:
+        """The nearest value that it can have."""
+        if self.options is not None:
+            if value not in self.options:
+                shown = ", ".join(map(repr, self.options))
+                raise ValueRefusedError(f"{self.name}: is set to {value!r}, expected one of {shown}")
+            return value
+        low, high, step = self.low, self.high, self.step
+        if low is None and high is None and step is None:
+            return value
+        if not _is_number(value):
+            raise ValueRefusedError(f"{self.name}: is set to {value!r}, expected a finite number")
+        if high is not None and value > high:
+            return high
+        if low is not None and value < low:
+            return low
+        if step is None:
+            return value
+        first = low if low is not None else 0
+        steps = (value - first) / step
+        if not math.isfinite(steps):
+            return value  # so far out that steps are nothing there
+        # Counted from the first, never added up, so that it is the same number in whatever order it was reached.
+        stepped = first + math.floor(steps + 0.5) * step
+        return high if high is not None and high - value <= abs(stepped - value) else stepped
+
+    def _set(self, value: Any, by_way_of: Bound | None = None) -> None:
+        # All that the change comes to is found first, each value once: so nothing goes in circles, and what is refused
+        # anywhere is refused before anything has changed.
+        planned: dict[Value[Any], Any] = {self: value}
+        if by_way_of is not None:
+            planned[by_way_of._source] = by_way_of._source._now  # which stays, whatever else binds the two
+        waiting = [(self, by_way_of)]
+        while waiting:
+            one, by = waiting.pop(0)
+            if one.ready and _alike(one._now, planned[one]):
+                continue
+            for bound in one._bindings:
+                found = bound._from(one, planned[one]) if bound is not by else None
+                if found is not None and found[0] not in planned:
+                    planned[found[0]] = found[1]
+                    waiting.append((found[0], bound))
+        changed = [one for one, new in planned.items() if not (one.ready and _alike(one._now, new))]
+        for one in changed:
+            one._now = planned[one]
+            one._changes += 1
+        errors: list[Exception] = []
+        for one in changed:
+            one._tell(errors)
+        if len(errors) == 1:
+            raise errors[0]
+        if errors:
+            raise ExceptionGroup(f"{self.name}: watchers failed", errors)
+
+    def _tell(self, errors: list[Exception]) -> None:
+        """Tell the watchers what it is now. One that sets it again has all of them told that next, in order (V5)."""
+        if self._telling:
+            return
+        self._telling = True
+        try:
+            for _ in range(ROUNDS):
+                told = self._changes
+                for watch in list(self._watches):
+                    if watch in self._watches and self._changes == told:
+                        try:
+                            watch._told(self._now)
+                        except Exception as error:
+                            errors.append(error)
+                if self._changes == told:
+                    return
+            errors.append(ValueRefusedError(f"{self.name}: its watchers set it again and again, {ROUNDS} times by now"))
+        finally:
+            self._telling = False
+
+
+def _same(value: Any) -> Any:
+    return value
+
+
+def _alike(one: Any, other: Any) -> bool:
+    return one is other or (isinstance(one, bool) == isinstance(other, bool) and bool(one == other))
+
+
+def _is_number(value: object) -> bool:
+    return isinstance(value, int | float) and not isinstance(value, bool) and math.isfinite(value)
