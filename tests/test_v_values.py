@@ -156,6 +156,13 @@ def test_v2_in_a_ring_each_is_told_once_and_the_one_that_was_set_keeps_its_value
     assert metres.now == 3.3
 
 
+def test_v2_setting_what_it_is_already_does_nothing_down_the_line() -> None:
+    game, slider = Value(13.0), Value(0.0, step=10)
+    slider.bind(game)
+    slider.now = 12
+    assert (slider.now, game.now) == (10, 13.0)
+
+
 def test_v3_what_is_refused_down_the_line_changes_nothing_and_says_where() -> None:
     text, number, gauge = Value("7", name="text"), Value(0, name="number"), Value(0, name="gauge", low=0, high=9)
     number.bind(text, int, str)
@@ -186,6 +193,20 @@ def test_v4_nothing_is_sent_to_a_game_that_is_not_ready() -> None:
     assert sent == [0.2, 0.9]
 
 
+def test_v5_a_watcher_that_fails_when_it_begins_does_not_watch() -> None:
+    value, other, told = Value(0, name="tide"), Value(5, name="other"), []
+    with pytest.raises(ZeroDivisionError):
+        value.watch(lambda now: told.append(now) or 1 / now)
+    value.now = 2
+    assert told == [0]
+    shaky = other.watch(lambda now: 1 / (now - 2))
+    with pytest.raises(ZeroDivisionError):
+        other.bind(value)
+    shaky.stop()
+    value.now = 9
+    assert other.now == 2  # told, though not bound
+
+
 def test_v5_watchers_that_set_fail_or_stop_leave_the_others_told_of_what_it_is() -> None:
     value, told = Value(0, name="tide"), []
     value.watch(lambda now: setattr(value, "now", 10) if now > 10 else None)
@@ -198,9 +219,12 @@ def test_v5_watchers_that_set_fail_or_stop_leave_the_others_told_of_what_it_is()
         value.now = 0
     assert told[-2:] == [0, 0]
     failing.stop()
-    value.watch(lambda now: last.stop())
+    last.stop()
+    late: list[int] = []
+    value.watch(lambda now: gone.stop() if now == 3 else None)
+    gone = value.watch(late.append)
     value.now = 3
-    assert told[-2:] == [0, 3]
+    assert (told[-1], late) == (3, [0])
     other = Value(1, name="other")
     other.watch(lambda now: setattr(other, "now", 1 - now) if now in (0, 1) and value.now == 4 else None)
     value.now = 4

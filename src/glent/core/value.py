@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections import deque
 from collections.abc import Callable
 from typing import Any, Generic, TypeVar, cast
 
@@ -48,19 +49,20 @@ class Bound:
 
     def stop(self) -> None:
         """Let each keep what it has. Twice does nothing."""
-        self._here._bindings.pop(self, None)
-        self._source._bindings.pop(self, None)
+        self._here._bounds.pop(self, None)
+        self._source._bounds.pop(self, None)
 
-    def _from(self, value: Value[Any], what: Any) -> tuple[Value[Any], Any] | None:
-        """What the other side is to be, if it may be told: the source is told nothing before it is ready (V4)."""
+    def _beyond(self, value: Value[Any]) -> Value[Any] | None:
+        """The other one, if it may be told: the source is told nothing before it is ready (V4)."""
         if value is self._source:
-            other, convert = self._here, self._to
-        elif self._source.ready:
-            other, convert = self._source, self._back
-        else:
-            return None
+            return self._here
+        return self._source if self._source.ready else None
+
+    def _passed_on(self, value: Value[Any], what: Any) -> Any:
+        """What the other one is to be when this one is that."""
+        other, convert = (self._here, self._to) if value is self._source else (self._source, self._back)
         try:
-            return other, other._fitting(convert(what))
+            return other._fitting(convert(what))
         except Exception as error:
             error.add_note(f"{value.name} would be {what!r}, which could not be passed on to {other.name}")
             raise
@@ -79,7 +81,7 @@ class Value(Generic[T]):
     :raises ValueRefusedError: a range or step that is none, or a start that is refused.
     """
 
-    __slots__ = ("_bindings", "_changes", "_now", "_telling", "_watches", "high", "low", "name", "options", "step")
+    __slots__ = ("_bounds", "_changes", "_now", "_telling", "_watches", "high", "low", "name", "options", "step")
 
     def __init__(
         self,
@@ -104,7 +106,7 @@ class Value(Generic[T]):
         self.low, self.high, self.step = low, high, step
         self.options = options
         self._watches: dict[Watch, None] = {}
-        self._bindings: dict[Bound, None] = {}
+        self._bounds: dict[Bound, None] = {}
         self._telling = False
         self._changes = 0
         self._now: Any = start if start is _NOTHING else self._fitting(start)
@@ -130,7 +132,7 @@ class Value(Generic[T]):
 
     @now.setter
     def now(self, value: T) -> None:
-        self._set(self._fitting(value))
+        self._spread({self: self._fitting(value)})
 
     def watch(self, told: Callable[[T], object]) -> Watch:
         """Call ``told(value)`` at once if it is ready, and then with each new value."""
@@ -154,11 +156,11 @@ class Value(Generic[T]):
         if source is self:
             raise ValueRefusedError(f"{self.name}: is to be bound to itself, expected another value")
         bound = Bound(self, source, to or _same, back or _same)
-        first = bound._from(source, source._now) if source.ready else None
-        self._bindings[bound] = source._bindings[bound] = None
-        if first is not None:
+        first = bound._passed_on(source, source._now) if source.ready else _NOTHING
+        self._bounds[bound] = source._bounds[bound] = None
+        if source.ready:
             try:
-                self._set(first[1], bound)
+                self._spread({source: source._now, self: first})  # the source stays, whatever else binds the two
             except BaseException:
                 bound.stop()
                 raise
@@ -192,22 +194,20 @@ class Value(Generic[T]):
         stepped = first + math.floor(steps + 0.5) * step
         return high if high is not None and high - value <= abs(stepped - value) else stepped
 
-    def _set(self, value: Any, by_way_of: Bound | None = None) -> None:
+    def _spread(self, planned: dict[Value[Any], Any]) -> None:
+        """Set this one, and what follows from that, to what is planned."""
         # All that the change comes to is found first, each value once: so nothing goes in circles, and what is refused
         # anywhere is refused before anything has changed.
-        planned: dict[Value[Any], Any] = {self: value}
-        if by_way_of is not None:
-            planned[by_way_of._source] = by_way_of._source._now  # which stays, whatever else binds the two
-        waiting = [(self, by_way_of)]
+        waiting = deque([self])
         while waiting:
-            one, by = waiting.pop(0)
+            one = waiting.popleft()
             if one.ready and _alike(one._now, planned[one]):
                 continue
-            for bound in one._bindings:
-                found = bound._from(one, planned[one]) if bound is not by else None
-                if found is not None and found[0] not in planned:
-                    planned[found[0]] = found[1]
-                    waiting.append((found[0], bound))
+            for bound in one._bounds:
+                other = bound._beyond(one)
+                if other is not None and other not in planned:
+                    planned[other] = bound._passed_on(one, planned[one])
+                    waiting.append(other)
         changed = [one for one, new in planned.items() if not (one.ready and _alike(one._now, new))]
         for one in changed:
             one._now = planned[one]
