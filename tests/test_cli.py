@@ -50,6 +50,26 @@ def test_demo_tells_a_newcomer_what_happened(tmp_path: Path) -> None:
     assert json.loads(header)["rows"] == len(rows) > 500
 
 
+@pytest.mark.parametrize(
+    ("children", "note"),
+    [
+        ("[]", "of no size: it is to fit its content, and has no child and no content"),
+        ("[{name: tip, visible: false}]", "of no size: it is to fit its content, and has no visible child"),
+        ("[{name: tip}]", "of no size: its children take no room"),
+        ("[{name: tip, content: [9, 9]}]", "fits its content"),
+    ],
+)
+def test_l2_the_tree_says_why_a_box_is_of_no_size(tmp_path: Path, children: str, note: str) -> None:
+    file = tmp_path / "menu.yaml"
+    file.write_text(
+        "{glent: scene, version: 1, size: [100, 100], layers: [{name: hud, children: [{name: menu, flow: {kind: row},"
+        f" place: {{width: fit-content, height: fit-content}}, children: {children}}}]}}]}}"
+    )
+    rows = {row["path"]: row["notes"] for row in json.loads(run("tree", file, "--json"))}
+    assert rows["hud/menu"][-1].startswith(note)
+    assert "row flow" in rows["hud/menu"]
+
+
 def test_tree(tmp_path: Path) -> None:
     said = run("tree", "harbour")
     for part in (
