@@ -8,23 +8,19 @@ where they moved along; a parent's new size goes down only as far as sizes chang
 from __future__ import annotations
 
 import heapq
-import math
-from functools import lru_cache
 from itertools import islice
 from typing import TYPE_CHECKING, cast
 
-from glent.core.geometry.affine import Box, bounds
-from glent.core.geometry.boxes import Boxed
+from glent.core.geometry.affine import Box
 from glent.core.scene.checks import POINTER_KINDS
+from glent.core.scene.entries import common, entry_of, island_entry_of
 from glent.core.scene.grid import Grid
-from glent.core.scene.island import BOX, GLASS, Island, Shaped, Turned
+from glent.core.scene.island import Island
 from glent.core.scene.labels import number_new
 from glent.core.scene.laying import lay, natural
 
 if TYPE_CHECKING:
-    from glent.core.geometry.shape import Shape
-    from glent.core.scene.grid import Entry, Target
-    from glent.core.scene.island import Test
+    from glent.core.scene.grid import Entry
     from glent.core.scene.node import Node
     from glent.core.scene.root import Root
     from glent.core.scene.scene import Scene
@@ -250,7 +246,7 @@ class Index:
         clip = node._parent._passed[6] if node._parent is not None and node._parent._passed is not None else None
         if node._clips:
             own = (left, top, node._base_x + edges[2], node._base_y + edges[3])
-            clip = own if clip is None else _common(own, clip)
+            clip = own if clip is None else common(own, clip)
         return (width, height, left, top, node._home, node._shown, clip)
 
     def _place(self, node: Node, passed: Passed, is_top: bool) -> None:
@@ -294,7 +290,7 @@ class Index:
                     self.reach_limits[kind] = by
         own = node._own
         if own is None:
-            self._file(node, home, self._entry(node), clip)
+            self._file(node, home, entry_of(node), clip)
             return
         own.home, own.base_x, own.base_y = home, base_x, base_y
         own.edges, own.forward, own.inverse = edges, forward, inverse
@@ -309,45 +305,11 @@ class Index:
         own.exact = own.clip and own.shape is None and forward is None
         self._grew(own)
 
-    def _entry(self, node: Node) -> Entry | None:
-        """The entry of a node without an island; None if it cannot be hit."""
-        solidity = node._effective
-        edges = node._edges
-        if not node._shown or solidity not in ("solid", "glass") or edges is None:
-            return None
-        left, top, right, bottom = edges
-        if not (left < right and top < bottom):
-            return None
-        base_x, base_y, forward, shape = node._base_x, node._base_y, node._forward, node._shape
-        solid = solidity == "solid"
-        if forward is None and (shape is None or isinstance(shape, Boxed)):
-            if shape is not None:
-                inset = shape.inset
-                left, top, right, bottom = left + inset, top + inset, right - inset, bottom - inset
-                if not (left < right and top < bottom):
-                    return None
-            return (base_x + left, base_y + top, base_x + right, base_y + bottom, node, None if solid else GLASS)
-        size = (right - left, bottom - top)
-        box = shape.bounds(*size) if shape is not None else (0.0, 0.0, *size)
-        if box is None:
-            return None
-        inverse = node._inverse
-        test = _test(shape or BOX, *size)
-        target: Target
-        if inverse is None:
-            forward = (1.0, 0.0, 0.0, 1.0, left, top)
-            target = Shaped(base_x + left, base_y + top, test, solid)
-        else:
-            assert forward is not None
-            target = Turned(base_x + left + inverse[4], base_y + top + inverse[5], inverse, test, solid)
-        around = _shifted(_padded(bounds(forward, box)), base_x, base_y)
-        return (*around, node, target) if _is_finite(around) else None
-
     def _file(self, node: Node, home: Island, entry: Entry | None, clip: Box | None) -> None:
         """Put the node's entry, as far as the clip leaves any of it, in place of the one it had."""
         self._file_reach(node, home, entry)
         if entry is not None and clip is not None:
-            left, top, right, bottom = _common(entry[:4], clip)
+            left, top, right, bottom = common(entry[:4], clip)
             entry = (left, top, right, bottom, node, entry[5]) if left < right and top < bottom else None
         grid = home.grid
         known = grid.entries.get(node)
@@ -393,38 +355,11 @@ class Index:
         node, home = island.node, island.home
         if home is None or node._home is not home or node._scene is None:
             return
-        entry = self._island_entry(island) if node._shown else None
+        entry = island_entry_of(island) if node._shown else None
         parent = node._parent
         assert parent is not None
         assert parent._passed is not None
         self._file(node, home, entry, parent._passed[6])
-
-    def _island_entry(self, island: Island) -> Entry | None:
-        edges = island.edges
-        size = (edges[2] - edges[0], edges[3] - edges[1])
-        own: Box | None = None
-        if (island.clip or island.hittable) and size[0] > 0.0 and size[1] > 0.0:
-            own = island.shape.bounds(*size) if island.shape is not None else (0.0, 0.0, *size)
-        content = island.grid.bounds
-        if island.clip:
-            if own is None:
-                return None
-            around = own
-        else:
-            boxes = [own] if own is not None else []
-            if content is not None:
-                boxes.append(_shifted(content, -island.scroll_x, -island.scroll_y))
-            if not boxes:
-                return None
-            lefts, tops, rights, bottoms = zip(*boxes, strict=True)
-            around = (min(lefts), min(tops), max(rights), max(bottoms))
-        if island.exact:
-            base_x, base_y = island.base_x, island.base_y
-            around = (base_x + edges[0], base_y + edges[1], base_x + edges[2], base_y + edges[3])
-        else:
-            forward = island.forward if island.forward is not None else (1.0, 0.0, 0.0, 1.0, edges[0], edges[1])
-            around = _shifted(_padded(bounds(forward, around)), island.base_x, island.base_y)
-        return (*around, island.node, island) if _is_finite(around) else None
 
     # -- islands and removal -------------------------------------------------------------------------------------
 
@@ -456,21 +391,6 @@ class Index:
                     stack.extend(one._children.values())
 
 
-@lru_cache(maxsize=8192)
-def _test(shape: Shape, width: float, height: float) -> Test:
-    """A shape's test for one size, one for all nodes that are alike: less memory, and more of it is at hand."""
-    return shape.fixed(width, height)
-
-
-def _minds(parent: Node) -> bool:
-    """Whether it lays its children, or somebody goes by the size they need."""
-    return parent._flow is not None or parent._natural is not None
-
-
-def _depth(node: Node) -> int:
-    return node._depth
-
-
 def _may_stop(node: Node) -> bool:
     """Whether focus might stop at a node, so that where it is matters to focus."""
     return node._used is not None or node._focusable is not None
@@ -480,19 +400,10 @@ def _is_large(node: Node) -> bool:
     return next(islice(node.walk(), LARGE, None), None) is not None
 
 
-def _is_finite(box: Box) -> bool:
-    return all(map(math.isfinite, box))
+def _minds(parent: Node) -> bool:
+    """Whether it lays its children, or somebody goes by the size they need."""
+    return parent._flow is not None or parent._natural is not None
 
 
-def _common(one: Box, other: Box) -> Box:
-    return max(one[0], other[0]), max(one[1], other[1]), min(one[2], other[2]), min(one[3], other[3])
-
-
-def _shifted(box: Box, x: float, y: float) -> Box:
-    return box[0] + x, box[1] + y, box[2] + x, box[3] + y
-
-
-def _padded(box: Box) -> Box:
-    """A little larger, so that rounding never puts a point of the shape outside of the box that finds it."""
-    pad = 1e-9 * (1.0 + max(map(abs, box)))
-    return box[0] - pad, box[1] - pad, box[2] + pad, box[3] + pad
+def _depth(node: Node) -> int:
+    return node._depth
