@@ -60,6 +60,11 @@ class HeaderModel(_Line):
     scene: str | None = None
 
 
+Triple = Annotated[list[Number], Field(min_length=3, max_length=3)]
+ButtonName = Literal["primary", "auxiliary", "secondary", "back", "forward"]
+ButtonBits = Annotated[int, Field(ge=0, lt=32)]
+
+
 class _SampleLine(_Line):
     time: Time
     note: str | None = None
@@ -74,17 +79,14 @@ class PointerLine(_SampleLine):
     y: Number
     pointer: Name = "mouse"
     kind: Literal["mouse", "touch", "pen"] = "mouse"
-    button: Literal["primary", "auxiliary", "secondary", "back", "forward"] | None = None
-    buttons: Annotated[int, Field(ge=0, lt=32)] = 0
+    button: ButtonName | None = None
+    buttons: ButtonBits = 0
     dx: Number = 0.0
     dy: Number = 0.0
     pressure: Annotated[float, Field(ge=0, le=1)] | None = None
-    raw: list[Annotated[list[Number], Field(min_length=3, max_length=3)]] = []
+    raw: list[Triple] = []
     emulated: bool = False
     relative: bool = False
-
-
-Triple = Annotated[list[Number], Field(min_length=3, max_length=3)]
 
 
 class RayLine(_SampleLine):
@@ -95,8 +97,8 @@ class RayLine(_SampleLine):
     origin: Triple
     direction: Triple
     pointer: Name = "ray"
-    button: Literal["primary", "auxiliary", "secondary", "back", "forward"] | None = None
-    buttons: Annotated[int, Field(ge=0, lt=32)] = 0
+    button: ButtonName | None = None
+    buttons: ButtonBits = 0
     length: Annotated[float, Field(gt=0, le=FARTHEST)] | None = None
 
 

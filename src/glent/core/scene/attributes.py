@@ -176,8 +176,7 @@ class Attributes(GestureAttributes):
         self._flow = checks.flow(value, self.path)
         if self._scene is not None:
             self._scene._index.flows = True
-            self._scene._index.reflowed(self)  # type: ignore[arg-type]
-        self._changed()
+        self._refitted()
 
     @property
     def role(self) -> str | None:
