@@ -66,5 +66,9 @@ class NotSealedError(GlentError, RuntimeError):
     """The verdict of a sample fed from inside a handler was read before that sample was routed (law R6)."""
 
 
+class ControlError(GlentError, ValueError):
+    """A control cannot be made of what it was given, or cannot do what it is asked."""
+
+
 class ValueRefusedError(GlentError, ValueError):
     """A value is set to what it cannot be, or asked before it has one. It and what is bound to it stay as they were."""

@@ -6,7 +6,7 @@ from typing import TYPE_CHECKING
 
 from glent.core.errors import SettleError
 from glent.core.routing.event import Event
-from glent.core.routing.stops import Bookmark, can_focus, group_of, is_text, stops
+from glent.core.routing.stops import Bookmark, can_focus, first_in, group_of, is_text
 
 if TYPE_CHECKING:
     from glent.core.routing.flow import Flow
@@ -125,4 +125,4 @@ class Focus:
 
     def first(self, ring: bool, time: float, within: Node | None = None) -> None:
         """Go to the first stop there is, or the first within a node, or nowhere."""
-        self.go(next(iter(stops(self.view, within)), None), ring, time)
+        self.go(first_in(self.view, within), ring, time)

@@ -40,6 +40,11 @@ class Grab:
         self.active = True
         """Whether the node still has the pointer."""
 
+    @property
+    def pointer(self) -> str:
+        """The name of the pointer."""
+        return self._pointer.name
+
     def let_go(self) -> None:
         """Give the pointer back. While its buttons are down it is spent, so the release lands nowhere (law P11)."""
         if not self.active:

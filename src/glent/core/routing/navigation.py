@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 from glent.core.geometry.affine import apply
 from glent.core.routing.aim import on_screen
 from glent.core.routing.directions import Chart
-from glent.core.routing.held import NAVIGATION
+from glent.core.routing.held import NAVIGATION, UI
 from glent.core.routing.pointer import Pointer
 from glent.core.routing.stops import next_stop, stops
 from glent.core.scene.space import enter, to_scene
@@ -58,7 +58,7 @@ class Navigation:
             return node
         self._seats.set_focus(seat, target, True)
         if focus.node is target:
-            self._show(target)
+            self.show(target)
         return focus.node
 
     def chart(self, seat: Seat) -> Chart:
@@ -69,7 +69,7 @@ class Navigation:
         chart.refresh()
         return chart
 
-    def _show(self, node: Node) -> None:
+    def show(self, node: Node) -> None:
         """Scroll the areas around a node until it is in view, innermost first, by no more than that takes."""
         area = node._parent
         while area is not None and area._scene is not None:
@@ -86,6 +86,19 @@ class Navigation:
     def repeat(self, held: Held, way: str) -> None:
         """Go on by steps as long as a stick or a button of a pad is held: a first delay, then a step at each gap."""
         self._later(held, way, self._seats.now + self._seats.pointing.feel.navigate_delay)
+
+    def tell_again(self, held: Held) -> None:
+        """The same for what a node has taken: a pad does not repeat by itself, as a keyboard does."""
+        self._tell_later(held, self._seats.now + self._seats.pointing.feel.navigate_delay)
+
+    def _tell_later(self, held: Held, due: float) -> None:
+        self._timers.add(due, lambda at: self._told_again(held, at))
+
+    def _told_again(self, held: Held, at: float) -> None:
+        seats = self._seats
+        if seats.strokes.held.get((held.stroke.device, held.stroke.code)) is held and held.who == UI:
+            seats.strokes.tell_again(held, at)
+            self._tell_later(held, at + seats.pointing.feel.navigate_gap)
 
     def _later(self, held: Held, way: str, due: float) -> None:
         self._timers.add(due, lambda at: self._again(held, way, at))

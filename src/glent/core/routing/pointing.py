@@ -28,7 +28,7 @@ if TYPE_CHECKING:
     from glent.core.routing.timers import Timers
     from glent.core.routing.view import Barrier
     from glent.core.scene.node import Node
-    from glent.core.scene.scene import Scene
+    from glent.core.scene.scene import Scene, Settling
 
 __all__ = ["Pointing"]
 
@@ -46,7 +46,7 @@ class Pointing:
     :ivar seen: the scene's version that hover was last settled for.
     """
 
-    __slots__ = ("feel", "flow", "gestures", "many", "now", "pointers", "scene", "seats", "seen")
+    __slots__ = ("feel", "flow", "gestures", "looks", "many", "now", "pointers", "scene", "seats", "seen")
 
     seats: Seats
 
@@ -61,10 +61,12 @@ class Pointing:
         """Whether there is more than one seat, so that a shared pointer may change hands."""
         # Loaded with the first router rather than with the package: it is more than half of what there is to load.
         from glent.core.routing.gestures.gestures import Gestures
+        from glent.core.routing.looks import Looks
         from glent.core.routing.seats import Seats
 
         self.gestures = Gestures(self, timers)
         self.seats = Seats(self, timers)
+        self.looks = Looks(self)
 
     def route(self, sample: PointerSample | RaySample) -> Verdict:
         """Route a pointer's sample; the scene is settled."""
@@ -424,6 +426,8 @@ class Pointing:
         for _ in range(ROUNDS):
             version = scene.version
             self.gestures.areas.keep_within()
+            for settling in scene._each_settle:
+                self._call(settling)
             scene._index.refresh()
             self.seats.settle()
             for pointer in list(self.pointers.values()):
@@ -442,6 +446,13 @@ class Pointing:
         self.seen = scene.version
         for pointer in self.pointers.values():
             pointer.idle = None
+
+    def _call(self, settling: Settling) -> None:
+        """Let what follows others' boxes follow them."""
+        try:
+            settling.call()
+        except Exception as error:
+            self.flow.report(error, None)
 
     def _settle_one(self, pointer: Pointer) -> None:
         held = pointer.press

@@ -4,13 +4,14 @@ from __future__ import annotations
 
 import weakref
 from collections import deque
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Mapping
 from typing import TYPE_CHECKING, Any
 
 from glent.core.errors import KindError, SampleError, SceneError, SeatError
 from glent.core.input.feel import Feel
 from glent.core.input.samples import PointerSample, RaySample, Sample, TipSample, WheelSample
 from glent.core.input.validate import check, check_time, is_plain
+from glent.core.routing.event import NO_DATA, Event
 from glent.core.routing.flow import Flow, OnError
 from glent.core.routing.picking import pick
 from glent.core.routing.pointing import Pointing
@@ -18,10 +19,10 @@ from glent.core.routing.questions import Questions
 from glent.core.routing.timers import Timer, Timers
 from glent.core.routing.verdict import Verdict
 from glent.core.routing.wheel import route_wheel
+from glent.core.scene.kinds import check_kind
 
 if TYPE_CHECKING:
     from glent.core.input.bindings import Bindings
-    from glent.core.routing.event import Event
     from glent.core.routing.gestures.contact import Contact
     from glent.core.routing.grab import Grab
     from glent.core.routing.pointer import Pointer
@@ -145,6 +146,11 @@ class Router(Questions):
         return self._collected()
 
     @property
+    def now(self) -> float:
+        """The time of the sample or tick that was routed last, in seconds; far below zero before the first."""
+        return self._pointing.now
+
+    @property
     def feel(self) -> Feel:
         """The adjustable times and distances; set another at any time."""
         return self._pointing.feel
@@ -183,6 +189,33 @@ class Router(Questions):
     def swipe(self, node: Node, direction: str) -> None:
         """Do what a swipe over a node does: ``left``, ``right``, ``up`` or ``down``."""
         self._perform("swipe", node, direction)
+
+    # -- by code -----------------------------------------------------------------------------------------------------
+
+    def send(self, node: Node, kind: str, data: Mapping[str, Any] | None = None, seat: str = "main") -> bool:
+        """Tell a node, and those above that it carries this on to, that something happened; whether one took it.
+
+        It is an event as any other, at once, from inside a handler as well; the next verdict tells of it.
+
+        :param kind: ``change``, for a control whose value is another, or one of your own (``crane:unloaded``).
+        :raises KindError: another kind: those are for the router to send.
+        :raises SceneError: the node is not in this router's scene, or the router is closed.
+        """
+        if kind != "change" and ":" not in check_kind(kind):
+            raise KindError(f"{node.path}: {kind} cannot be sent by code, expected change or a kind of your own")
+        if node._scene is not self.scene or self._closed:
+            raise SceneError(f"{node.path}: cannot be told of {kind}, it is not in a scene that this router serves")
+        event = Event(kind, node, "", self._pointing.now, (0.0, 0.0), data=data or NO_DATA, seat=seat)
+        if self._busy:
+            return self._flow.send(event, node.line())
+        self._busy = True
+        try:
+            taken = self._flow.send(event, node.line())
+            self._route_queued()
+        finally:
+            self._busy = False
+            self._queue.clear()
+        return taken
 
     # -- seats -------------------------------------------------------------------------------------------------------
 
@@ -289,6 +322,8 @@ class Router(Questions):
         self._busy = True
         try:
             verdict = self._pointing.gestures.follow(self._pointing, pointer, contact, sample)
+            if self.scene.listeners.get("look"):
+                self._pointing.looks.tell()
             flow = self._flow
             if flow.events:
                 verdict._events = tuple(flow.events)
@@ -363,6 +398,8 @@ class Router(Questions):
             seats.settle()  # what opened upon this sample lifts and spends at once (laws M1, W3)
             if verdict._world and len(seats.lifts) > settled:
                 seats.take_back(item, verdict, settled)
+        if self.scene.listeners.get("look"):
+            pointing.looks.tell()
         if seats.lifts and item is not None and not isinstance(item, int | float):
             verdict._lifts = (*verdict._lifts, *seats.collect())
         flow = self._flow

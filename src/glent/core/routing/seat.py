@@ -9,7 +9,7 @@ from glent.core.errors import BindingError, SceneError
 from glent.core.input.bindings import ACTIONS, OWN_ACTION, Bindings
 from glent.core.routing.focus import Focus
 from glent.core.routing.modals import Stack
-from glent.core.routing.stops import can_focus
+from glent.core.routing.stops import can_focus, first_in
 from glent.core.routing.view import View
 from glent.core.scene.furnished import checked_camera
 
@@ -160,7 +160,8 @@ class Seat:
 
     @property
     def focus(self) -> Node | None:
-        """The node with the player's focus, or None (law F1). Set it to move it.
+        """The node with the player's focus, or None (law F1). Set it to move it; who uses keys sees it scrolled into
+        view.
 
         :raises SceneError: the node cannot have it: it is hidden, disabled, no stop, not this seat's, or not in the
             topmost modal.
@@ -177,6 +178,8 @@ class Seat:
                 f" enabled, and within the topmost modal{why}"
             )
         self._seats.set_focus(self, node, self.uses_keys)
+        if node is not None and self.uses_keys and self._focus.node is node:
+            self._seats.navigation.show(node)
 
     @property
     def focus_ring(self) -> bool:
@@ -188,6 +191,14 @@ class Seat:
         """Whether the player used keys or a pad last."""
         return self.last_kind in ("keys", "pad")
 
+    def enter(self, within: Node) -> Node | None:
+        """Move the focus to where Tab would enter a node: its ``entry``, or its first stop; where it is then (F1)."""
+        self._seats.refresh()
+        target = first_in(self.view, within)
+        if target is not None:
+            self.focus = target
+        return self.focus
+
     def navigate(self, way: str) -> Node | None:
         """Move the focus ``left``, ``right``, ``up``, ``down``, or to the ``next`` or ``previous`` stop; where it is.
 
@@ -198,6 +209,20 @@ class Seat:
     def back(self) -> bool:
         """Close the topmost thing that can be closed, as the key for it does; whether there was one (law M4)."""
         return self._seats.back_by_code(self)
+
+    def takes(self, device: str = "keys") -> bool:
+        """Whether keys, or a pad, are for controls now: a modal is open, a shown layer claims them, focus came by key
+        or pad, or it is in a text field. Focus that a pointer left somewhere does not take the game's keys (law F4).
+
+        :param device: ``keys`` or ``pad0``, …, as ``event.data["device"]`` has it.
+        """
+        self._seats.refresh()
+        return self._seats.takes(self, "keys" if device == "keys" else "pad")
+
+    @property
+    def modifiers(self) -> tuple[str, ...]:
+        """The modifier keys that are down: of ``Control``, ``Alt``, ``Shift``, ``Meta``, in this order."""
+        return self._seats.strokes.modifiers("keys") if self._seats.of("keys") is self else ()
 
     # -- what the scene comes to for it --------------------------------------------------------------------------------
 

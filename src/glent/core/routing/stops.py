@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import TYPE_CHECKING
 
+from glent.core.errors import PathError
 from glent.core.scene.roles import COMPOSITES, NEVER_STOPS, TYPED
 
 if TYPE_CHECKING:
@@ -12,7 +13,18 @@ if TYPE_CHECKING:
     from glent.core.scene.node import Node
     from glent.core.scene.scene import Scene
 
-__all__ = ["Bookmark", "after", "can_focus", "group_of", "is_stop", "is_text", "next_stop", "scope_of", "stops"]
+__all__ = [
+    "Bookmark",
+    "after",
+    "can_focus",
+    "first_in",
+    "group_of",
+    "is_stop",
+    "is_text",
+    "next_stop",
+    "scope_of",
+    "stops",
+]
 
 
 def is_stop(node: Node) -> bool:
@@ -147,8 +159,28 @@ def next_stop(view: View, focus: Node | None, back: bool, entry: dict[Node, Node
         return landed
     if group is own:
         return focus
-    last = entry.get(group)
+    last = _entry_of(group) or entry.get(group)
     return last if last is not None and last in groups[group] else landed
+
+
+def first_in(view: View, within: Node | None) -> Node | None:
+    """Where focus comes to in a node, or in what is topmost: the stop that names as its entry, or the first."""
+    held = within if within is not None else view.top
+    entry = _entry_of(held) if held is not None else None
+    if entry is not None and can_focus(view, entry):
+        return entry
+    return next(iter(stops(view, within)), None)
+
+
+def _entry_of(group: Node) -> Node | None:
+    """The stop that a group is to be entered at, if it names one that is there."""
+    named = group._terms.entry
+    if named is None:
+        return None
+    try:
+        return group[named]
+    except PathError:
+        return None
 
 
 def scope_of(node: Node) -> Node | None:

@@ -148,7 +148,10 @@ class Strokes:
         if target is not None:
             taker = self._tell_down(target, stroke, held, time)
             if taker is not None:
-                return self._for_node(held, taker, because.TAKEN, what)
+                verdict = self._for_node(held, taker, because.TAKEN, what)
+                if stroke.channel == "pad" and held.action in NAVIGATE:
+                    seats.navigation.tell_again(held)
+                return verdict
             seats.settle()
             if seat._opened != opened:
                 return Verdict(because.OPENED, what, about=view.top or "a modal")
@@ -225,6 +228,11 @@ class Strokes:
     def _for_node(self, held: Held, node: Node, reason: Reason, what: str) -> Verdict:
         held.who, held.owner = UI, node
         return Verdict(reason, what, owner=node)
+
+    def tell_again(self, held: Held, time: float) -> None:
+        """Tell whoever took a pad's button that it is still held, as the system does of keys."""
+        if held.heard is not None and held.heard._scene is not None:
+            self._tell_down(held.heard, held.stroke, held, time, repeat=True)
 
     def _tell_down(self, node: Node, stroke: Stroke, held: Held, time: float, repeat: bool = False) -> Node | None:
         """Send ``key_down`` along the path to a node; who took it."""

@@ -256,6 +256,8 @@ class Attributes(GestureAttributes):
         was, self._enabled = self._enabled, checks.flag(value, "enabled", self.path)
         if self._scene is not None:
             self._scene._index.disabled += was - self._enabled
+            if was != self._enabled and self._scene.listeners.get("look"):
+                self._scene._looked[self] = None  # type: ignore[index]
             self._scene.version += 1  # nothing in the index depends on it
             self._scene.layout += 1
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
+from types import MappingProxyType
 from typing import Any
 
 from glent.core.errors import SceneError
@@ -22,7 +23,7 @@ AXES = (None, "x", "y")
 class Traits:
     """The attributes below, in one object that most nodes share, because most nodes have none of them."""
 
-    __slots__ = ("accepts", "axis", "content", "feel", "recognisers", "scrolls")
+    __slots__ = ("accepts", "axis", "content", "feel", "notes", "recognisers", "scrolls")
 
     def __init__(
         self,
@@ -32,6 +33,7 @@ class Traits:
         accepts: Accepts | None = None,
         feel: Mapping[str, Any] | None = None,
         recognisers: tuple[type[Any], ...] = (),
+        notes: Mapping[str, Any] | None = None,
     ) -> None:
         self.scrolls = scrolls
         self.axis = axis
@@ -39,6 +41,7 @@ class Traits:
         self.accepts = accepts
         self.feel = feel
         self.recognisers = recognisers
+        self.notes = notes
 
 
 _PLAIN = Traits()
@@ -55,6 +58,8 @@ class GestureAttributes(TermAttributes):
     :ivar accepts: asked beforehand whether a payload may be dropped here: True or None accepts, False or a reason in
         words refuses (law G3). Without it a node that listens for ``drop`` accepts everything.
     :ivar feel: fields of :class:`Feel` that are otherwise for this node and what is below it, by name.
+    :ivar notes: what those above the core keep with a node, by keyword: ``control`` and ``wiring`` of a scene file, and
+        whatever a toolkit likes. The core does not look into them.
     """
 
     __slots__ = ("_gestures", "_target", "_traits")
@@ -110,6 +115,8 @@ class GestureAttributes(TermAttributes):
         if now["accepts"] is not None and not callable(now["accepts"]):
             raise SceneError(f"{where}: accepts is {now['accepts']!r}, expected something to call with a payload")
         now["feel"] = checked_feel(now["feel"], where)
+        if now["notes"] is not None:
+            now["notes"] = _notes(now["notes"], where)
         self._traits = Traits(**now)
         self._derive_gestures()
 
@@ -161,6 +168,14 @@ class GestureAttributes(TermAttributes):
     def feel(self, value: Mapping[str, Any] | None) -> None:
         self._change(feel=value)
 
+    @property
+    def notes(self) -> Mapping[str, Any] | None:
+        return self._traits.notes
+
+    @notes.setter
+    def notes(self, value: Mapping[str, Any] | None) -> None:
+        self._set_traits(self.path, notes=value)
+
     def recognise(self, recogniser: type[Any]) -> None:
         """Let a gesture of your own compete for the presses that land here: a subclass of :class:`Recogniser`.
 
@@ -171,6 +186,12 @@ class GestureAttributes(TermAttributes):
         if self.scene is None:
             raise SceneError(f"{self.path}: cannot recognise anything, the node has been removed")
         self._change(recognisers=(*self._traits.recognisers, recogniser))
+
+
+def _notes(value: object, where: str) -> Mapping[str, Any]:
+    if not isinstance(value, Mapping) or not all(isinstance(key, str) for key in value):
+        raise SceneError(f"{where}: notes is {value!r}, expected None or a mapping from keywords")
+    return MappingProxyType(dict(value))
 
 
 def _extent(value: object, where: str) -> tuple[float, float]:

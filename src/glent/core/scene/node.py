@@ -110,6 +110,7 @@ class Node(Attributes):
         content: tuple[float, float] | None = None,
         accepts: Accepts | None = None,
         feel: Mapping[str, Any] | None = None,
+        notes: Mapping[str, Any] | None = None,
         **terms: Any,
     ) -> Node:
         """Add a child in front of its siblings of the same order, and return it.
@@ -135,8 +136,10 @@ class Node(Attributes):
             child._flow = checks.flow(flow, where)
         child._role = checks.role(role, where)
         child._solidity = checks.solidity(solidity, where)
-        if scrolls or axis or content or accepts or feel:
-            child._set_traits(where, scrolls=scrolls, axis=axis, content=content, accepts=accepts, feel=feel)
+        if scrolls or axis or content or accepts or feel or notes:
+            child._set_traits(
+                where, scrolls=scrolls, axis=axis, content=content, accepts=accepts, feel=feel, notes=notes
+            )
         if terms:
             child._set_named_terms(where, terms)
         child._derive()
@@ -335,6 +338,8 @@ class Node(Attributes):
             scene.version += 1
             if kind in GESTURES or kind in TARGETED:
                 self._derive_gestures()
+            elif kind == "look":
+                scene._looked[self] = None
             if self._solidity is None and kind in MAKES_SOLID:
                 self._derive()
                 scene._index.changed(self)

@@ -6,7 +6,7 @@ from collections.abc import Callable, Iterable, Iterator
 from typing import TYPE_CHECKING, Any, Protocol
 
 from glent.core.errors import PathError, SceneError
-from glent.core.geometry.affine import Affine, apply, compose
+from glent.core.geometry.affine import Affine, Box, apply, compose, invert
 from glent.core.scene import checks
 from glent.core.scene.fit import FITS, Viewport, check_size, fitted
 from glent.core.scene.furnished import Furnished
@@ -20,7 +20,7 @@ if TYPE_CHECKING:
 
     from glent.core.scene.node import Node
 
-__all__ = ["Attached", "Scene"]
+__all__ = ["Attached", "Scene", "Settling"]
 
 
 class Attached(Protocol):
@@ -37,6 +37,20 @@ class Attached(Protocol):
     def _focused(self, node: Node) -> int: ...
 
 
+class Settling:
+    """A call that is made at each settle, until :meth:`stop`."""
+
+    __slots__ = ("_scene", "call")
+
+    def __init__(self, scene: Scene, call: Callable[[], object]) -> None:
+        self._scene = scene
+        self.call = call
+
+    def stop(self) -> None:
+        """Call it no more. Twice does nothing."""
+        self._scene._each_settle = tuple(one for one in self._scene._each_settle if one is not self)
+
+
 class Scene(Furnished):
     """A stack of layers over the game's world.
 
@@ -51,11 +65,13 @@ class Scene(Furnished):
 
     __slots__ = (
         "__weakref__",
+        "_each_settle",
         "_fit",
         "_from_screen",
         "_front",
         "_index",
         "_layers",
+        "_looked",
         "_outstanding",
         "_router",
         "_scale",
@@ -81,6 +97,9 @@ class Scene(Furnished):
         self._outstanding: dict[Node, None] = {}
         """The nodes that are modal, can be closed, or are for some seats only."""
         self._viewports: dict[str, Viewport] = {}
+        self._each_settle: tuple[Settling, ...] = ()
+        self._looked: dict[Node, None] = {}
+        """Nodes to be looked at anew by their router: enabled or disabled with what is below, or just listening."""
         self.layout = 0
         self.listeners: dict[str, int] = {}
         self._index = Index(self)
@@ -202,6 +221,16 @@ class Scene(Furnished):
         test = what if callable(what) else (lambda node: node._name == what)
         return [node for node in self.walk() if test(node)]
 
+    def each_settle(self, call: Callable[[], object]) -> Settling:
+        """Call ``call()`` whenever the router settles a scene that has changed, before hover is looked at (law P7).
+
+        For what has to follow boxes that others place: a scrollbar's thumb, a popup beside its button. What it changes
+        is settled with the rest; calls that undo each other are given up as handlers are.
+        """
+        settling = Settling(self, call)
+        self._each_settle = (*self._each_settle, settling)
+        return settling
+
     # -- size and fit --------------------------------------------------------------------------------------------
 
     @property
@@ -285,6 +314,30 @@ class Scene(Furnished):
             at = panel.from_ray(ray) if ray is not None else None
             return enter(node, *at) if at is not None else (0.0, 0.0)
         return enter(node, *self.from_screen(x, y))
+
+    def corners(self, node: Node) -> tuple[tuple[float, float], ...]:
+        """The corners of a node's box in scene space, clockwise from its own top left one; of a node on a panel in the
+        panel's pixels."""
+        self._index.refresh()
+        m, (width, height) = to_scene(node), node.size
+        return tuple(apply(m, x, y) for x, y in ((0.0, 0.0), (width, 0.0), (width, height), (0.0, height)))
+
+    def box(self, node: Node, within: Node) -> Box:
+        """Left, top, right and bottom of the box around a node, in the space that another's children are placed in.
+
+        :raises SceneError: one of them stands in the world, and the other is not on the same panel; or that other is
+            scaled to nothing.
+        """
+        if node.root is not within.root and (node.root._in_world or within.root._in_world):
+            raise SceneError(f"{node.path}: is not on one panel with {within.path}, so it has no place in that")
+        corners = self.corners(node)
+        inverse = invert(to_scene(within))
+        if inverse is None:
+            raise SceneError(f"{within.path}: is scaled to nothing, so {node.path} has no place in it")
+        points = [apply(inverse, x, y) for x, y in corners]
+        across, down = within.scroll
+        xs, ys = [x + across for x, _ in points], [y + down for _, y in points]
+        return min(xs), min(ys), max(xs), max(ys)
 
     def point(self, node: Node, x: float, y: float) -> tuple[float, float]:
         """A point of a node's local space on the screen; of one on a panel, where the scene's camera sees it.

@@ -27,6 +27,7 @@ class Terms:
     __slots__ = (
         "bars_all",
         "closed_by",
+        "entry",
         "hangs_from",
         "modal",
         "neighbours",
@@ -51,6 +52,7 @@ class Terms:
         neighbours: Mapping[str, str | None] | None = None,
         scope: bool = False,
         wrap: str | None = None,
+        entry: str | None = None,
     ) -> None:
         self.modal = modal
         self.bars_all = bars_all
@@ -63,6 +65,7 @@ class Terms:
         self.neighbours = neighbours
         self.scope = scope
         self.wrap = wrap
+        self.entry = entry
 
     @property
     def stands_out(self) -> bool:
@@ -90,6 +93,9 @@ class TermAttributes:
         for nowhere. Directions it does not name go by position (law F2).
     :ivar scope: whether arrows stay within it, unless a neighbour is named (law F2).
     :ivar wrap: whether arrows that find nothing more within it go on from its other side: ``x``, ``y``, ``both``, None.
+    :ivar entry: the path below it of the stop that focus enters it at, as long as that can have it: of a group that is
+        one stop to Tab, the radio that is chosen; of a modal, the choice that one expects. None: where focus last was
+        in the group, or its first stop (laws F1, M1).
     """
 
     __slots__ = ("_terms",)
@@ -119,6 +125,7 @@ class TermAttributes:
         now["seats"] = _seats(now["seats"], where)
         checks.number(now["tab_order"], "tab_order", where)
         now["neighbours"] = _neighbours(now["neighbours"], where)
+        now["entry"] = _path_of(now["entry"], "entry", where)
         self._terms = Terms(**now)
 
     def _set_named_terms(self, where: str, given: Mapping[str, Any]) -> None:
@@ -226,6 +233,14 @@ class TermAttributes:
     @wrap.setter
     def wrap(self, value: str | None) -> None:
         self._change_terms(wrap=value)
+
+    @property
+    def entry(self) -> str | None:
+        return self._terms.entry
+
+    @entry.setter
+    def entry(self, value: str | None) -> None:
+        self._set_terms(self.path, entry=value)  # where Tab leads is looked up when Tab is pressed
 
 
 def _one_of(value: object, key: str, choices: tuple[object, ...], where: str) -> None:

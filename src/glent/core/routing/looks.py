@@ -1,0 +1,62 @@
+"""Telling nodes when what a renderer draws of them is another (laws P4, P5, S5, F4)."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from glent.core.routing.event import Event
+
+if TYPE_CHECKING:
+    from glent.core.routing.pointing import Pointing
+    from glent.core.scene.node import Node
+
+__all__ = ["Looks"]
+
+PLAIN = ("idle", False)
+
+
+class Looks:
+    """What the nodes that listen for ``look`` were last told.
+
+    Only nodes that something points at, presses or has the focus on can look otherwise than idle, or those that were
+    enabled or disabled: these alone are looked at, so many controls cost no more than few.
+    """
+
+    __slots__ = ("_pointing", "_told")
+
+    def __init__(self, pointing: Pointing) -> None:
+        self._pointing = pointing
+        self._told: dict[Node, tuple[str, bool]] = {}
+        """By node, where that is not the plain look."""
+
+    def tell(self) -> None:
+        """Tell those that look otherwise now, to each alone, in the order of the tree's paths to them."""
+        pointing, told = self._pointing, self._told
+        scene = pointing.scene
+        asked: dict[Node, None] = dict.fromkeys(told)
+        if scene._looked:
+            looked = list(scene._looked)
+            scene._looked.clear()
+            asked.update((node, None) for above in looked for node in above.walk())
+        for pointer in pointing.pointers.values():
+            asked.update(pointer.hovered)
+        for held in pointing.seats.strokes.held.values():
+            if held.owner is not None:
+                asked.update((node, None) for node in held.owner.line())
+        for seat in pointing.seats.all.values():
+            if seat._focus.node is not None:
+                asked[seat._focus.node] = None
+        for node in asked:
+            if node._scene is None or not node.listens("look"):
+                told.pop(node, None)
+                continue
+            before = told.get(node, PLAIN)
+            now = (node.look, node.focus_ring)
+            if now == before:
+                continue
+            if now == PLAIN:
+                told.pop(node, None)
+            else:
+                told[node] = now
+            data = {"look": now[0], "before": before[0], "focus_ring": now[1]}
+            pointing.flow.tell(Event("look", node, "", pointing.now, (0.0, 0.0), data=data))
