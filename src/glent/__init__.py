@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING, Any
 
 from glent.core.errors import (
     BindingError,
+    ControlError,
     GlentError,
     KindError,
     NotSealedError,
@@ -86,6 +87,7 @@ __all__ = [
     "Camera",
     "ComposeSample",
     "Contact",
+    "ControlError",
     "Cuboid",
     "DragStart",
     "Drop",

@@ -1,0 +1,90 @@
+"""The behaviour of controls, made of public calls to the core: they draw nothing.
+
+Each is made on a node, which then has its role, its handlers and, where a renderer or a scene file has not made them
+already, its parts. What it shows is in its values, in the places of its parts, and in :meth:`Control.look`.
+"""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, Any
+
+from glent.controls.button import Button, ConfirmButton, RepeatButton
+from glent.controls.control import Act, Control
+from glent.controls.declared import Controls
+from glent.controls.dialog import Answer, Dialog
+from glent.controls.key_layout import Key, KeyLayout
+from glent.controls.listbox import Listbox
+from glent.controls.look import Look
+from glent.controls.menu import Menu
+from glent.controls.menubar import Menubar
+from glent.controls.popup import Popup
+from glent.controls.progress import Progress
+from glent.controls.radio_group import RadioGroup
+from glent.controls.range_slider import RangeSlider
+from glent.controls.screen_keys import ScreenKeys
+from glent.controls.scroll_area import ScrollArea
+from glent.controls.scrollbar import Scrollbar
+from glent.controls.slider import Slider
+from glent.controls.slider_row import SliderRow
+from glent.controls.slots import Carried, Slots
+from glent.controls.stick import Stick
+from glent.controls.tabs import Tabs
+from glent.controls.toggle import Toggle
+from glent.controls.tool_window import ToolWindow
+from glent.controls.tooltip import Tooltip
+
+if TYPE_CHECKING:
+    from glent.controls.text_edit import TextEdit
+    from glent.controls.text_field import Clipboard, TextField
+
+__all__ = [
+    "Act",
+    "Answer",
+    "Button",
+    "Carried",
+    "Clipboard",
+    "ConfirmButton",
+    "Control",
+    "Controls",
+    "Dialog",
+    "Key",
+    "KeyLayout",
+    "Listbox",
+    "Look",
+    "Menu",
+    "Menubar",
+    "Popup",
+    "Progress",
+    "RadioGroup",
+    "RangeSlider",
+    "RepeatButton",
+    "ScreenKeys",
+    "ScrollArea",
+    "Scrollbar",
+    "Slider",
+    "SliderRow",
+    "Slots",
+    "Stick",
+    "Tabs",
+    "TextEdit",
+    "TextField",
+    "Toggle",
+    "ToolWindow",
+    "Tooltip",
+]
+
+_NEED_TEXT = {
+    "TextEdit": "glent.controls.text_edit",
+    "Clipboard": "glent.controls.text_field",
+    "TextField": "glent.controls.text_field",
+}
+"""What needs the extra ``glent[text]``, and is loaded when it is asked for."""
+
+
+def __getattr__(name: str) -> Any:
+    module = _NEED_TEXT.get(name)
+    if module is None:
+        raise AttributeError(f"module {__name__!r} has no attribute {name!r}")
+    from importlib import import_module
+
+    return getattr(import_module(module), name)

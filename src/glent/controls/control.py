@@ -1,0 +1,192 @@
+"""What all controls share: a node with a role, handlers that can be taken away again, parts, looks, acts."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from typing import TYPE_CHECKING, Any, ClassVar, Protocol, TypeVar
+
+from glent.controls.look import Look
+from glent.controls.served import serving
+from glent.core.errors import ControlError
+
+if TYPE_CHECKING:
+    from glent.core.scene.node import Node
+    from glent.core.value import Value
+
+__all__ = ["NOTHING", "Act", "Control"]
+
+T = TypeVar("T")
+
+KEYS = ("key_down", "key_up")
+
+NOTHING: Any = object()
+"""Stands for an argument that was not given, where None could be one."""
+
+
+class _Stops(Protocol):
+    def stop(self) -> object: ...
+
+
+class Act:
+    """A call that is made each time a control does something, until :meth:`stop`."""
+
+    __slots__ = ("_call", "_calls")
+
+    def __init__(self, calls: dict[Act, None], call: Callable[..., object]) -> None:
+        self._calls = calls
+        self._call = call
+
+    def stop(self) -> None:
+        """Be called no more. Twice does nothing."""
+        self._calls.pop(self, None)
+
+
+class Control:
+    """The behaviour of a node, made of public calls to the core; it draws nothing.
+
+    It lives as long as its node. What the renderer needs it reads from :meth:`look`, the values, and the places of the
+    parts, which are child nodes: those that are there by name are used, the others added.
+
+    :param node: what it works on; its role is set unless it has a fitting one.
+    :raises ControlError: the node has been removed or has a role that does not fit; or as each control says.
+
+    :ivar node: that node. :ivar reason: why it has the mark ``refused``, in words to be shown.
+    """
+
+    roles: ClassVar[tuple[str, ...]] = ()
+    """The WAI-ARIA roles its node can have, the first by default; none: any role, or none."""
+
+    acts: ClassVar[Mapping[str, str]] = {}
+    """What it does that can be waited for by :meth:`when`, each with the type of what is passed along: ``nothing``,
+    ``text``, ``argument`` (a button's own), or ``any``."""
+
+    holds: ClassVar[str] = ""
+    """The type of its values: ``bool``, ``number``, ``text``, ``names`` (a tuple of texts), ``pair``; empty: none."""
+
+    __slots__ = ("_acts", "_ends", "_marks", "node", "reason")
+
+    def __init__(self, node: Node) -> None:
+        name = type(self).__name__
+        if node.scene is None:
+            raise ControlError(f"{node.path}: cannot be a {name}, the node has been removed")
+        if node.role is None:
+            if self.roles:
+                node.role = self.roles[0]
+        elif self.roles and node.role not in self.roles:
+            raise ControlError(f"{node.path}: role is {node.role!r}, expected {' or '.join(self.roles)} for a {name}")
+        self.node = node
+        self.reason = ""
+        self._marks: frozenset[str] = frozenset()
+        self._ends: list[_Stops] = []
+        self._acts: dict[str, dict[Act, None]] = {}
+
+    def __repr__(self) -> str:
+        return f"<{type(self).__name__} {self.node.path}>"
+
+    def close(self) -> None:
+        """Stop doing anything; the node stays as it is. Twice does nothing."""
+        ends, self._ends = self._ends, []
+        for end in ends:
+            end.stop()
+
+    # -- for others ----------------------------------------------------------------------------------------------------
+
+    def when(self, act: str, call: Callable[..., object]) -> Act:
+        """Call ``call`` each time it does this, with what :attr:`acts` says; until ``.stop()``.
+
+        :raises ControlError: it does no such thing.
+        """
+        if act not in self.acts:
+            known = ", ".join(self.acts) or "nothing but change its value"
+            raise ControlError(f"{self.node.path}: a {type(self).__name__} does no {act!r}, expected one of {known}")
+        calls = self._acts.setdefault(act, {})
+        one = Act(calls, call)
+        calls[one] = None
+        return one
+
+    @property
+    def values(self) -> dict[str, Value[Any]]:
+        """Its values by name: most have one, ``value``."""
+        value = getattr(self, "value", None)
+        return {} if value is None else {"value": value}
+
+    def look(self, part: str = "") -> Look:
+        """What to draw of it, or of a part by its path below the node (:class:`Look`).
+
+        :raises PathError: there is no such part.
+        """
+        node = self.node[part] if part else self.node
+        marks = self._marks | self._marks_of(part)
+        return Look(self._state_of(node, part), marks | {"focus_ring"} if node.focus_ring else marks)
+
+    @property
+    def marks(self) -> frozenset[str]:
+        """The marks that were set by :meth:`mark`."""
+        return self._marks
+
+    def mark(self, mark: str, on: bool = True) -> None:
+        """Set a mark of its look, such as ``pending``, or take it away. The node is sent ``change``.
+
+        :raises ControlError: there is no such mark.
+        """
+        Look("idle", (mark,))
+        marks = self._marks | {mark} if on else self._marks - {mark}
+        if marks != self._marks:
+            self._marks = marks
+            self._tell_change(marks=tuple(sorted(marks)))
+
+    # -- for the controls ----------------------------------------------------------------------------------------------
+
+    def _marks_of(self, part: str) -> frozenset[str]:
+        """The marks that a part has by what it is."""
+        return frozenset()
+
+    def _state_of(self, node: Node, part: str) -> str:
+        return node.look
+
+    def _hear(
+        self, kind: str, handler: Callable[[Any], object], node: Node | None = None, phase: str = "bubble"
+    ) -> None:
+        on = node if node is not None else self.node
+        self._ends.append(on.on(kind, handler, phase))
+        if kind in KEYS and on.is_control and not on.carries_on(kind):
+            on.carries = {*(on.carries or ()), kind}  # a key that it does not take may mean something further out
+
+    def _follow(self, value: Value[T], then: Callable[[T], object], key: str = "value") -> None:
+        """Do something at once and whenever a value changes, and tell the node of each change."""
+        first = True
+
+        def told(now: T) -> None:
+            then(now)
+            if not first:
+                self._tell_change(**{key: now})
+
+        self._ends.append(value.watch(told))
+        first = False
+
+    def _tell_change(self, **data: Any) -> None:
+        """Send ``change`` to the node, if anyone is there to be told."""
+        router = serving(self.node)
+        if router is not None:
+            router.send(self.node, "change", data)
+
+    def _part(self, name: str, **attributes: Any) -> Node:
+        """The child of this name, or a new one."""
+        for child in self.node.children:
+            if child.name == name:
+                return child
+        return self.node.add(name, **attributes)
+
+    def _say(self, act: str, *given: Any) -> None:
+        """Call all who wait for an act; an error of one keeps no other from being called."""
+        errors: list[Exception] = []
+        for one in list(self._acts.get(act, ())):
+            if one in self._acts[act]:
+                try:
+                    one._call(*given)
+                except Exception as error:
+                    errors.append(error)
+        if len(errors) == 1:
+            raise errors[0]
+        if errors:
+            raise ExceptionGroup(f"{self.node.path}: several calls for {act} failed", errors)

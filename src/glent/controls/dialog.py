@@ -1,0 +1,180 @@
+"""A question that has to be answered before all else (ARIA: dialog, alertdialog)."""
+
+from __future__ import annotations
+
+from collections import deque
+from collections.abc import Callable, Generator, Mapping, Sequence
+from functools import partial
+from typing import TYPE_CHECKING, ClassVar
+
+from glent.controls.control import Control
+from glent.core.errors import ControlError
+from glent.core.scene.place import Place
+
+if TYPE_CHECKING:
+    from glent.core.routing.event import Event
+    from glent.core.scene.node import Node
+
+__all__ = ["Answer", "Dialog"]
+
+
+class Answer:
+    """The answer to a question, which may be yet to come. It can be awaited under asyncio.
+
+    :ivar message: what was asked. :ivar choices: what could be answered.
+    :ivar choice: the choice; None as long as there is none, and also if the dialog was taken away.
+    :ivar done: whether it has been answered, or never will be.
+    """
+
+    __slots__ = ("_then", "cancel", "choice", "choices", "default", "done", "message", "seat")
+
+    def __init__(
+        self, message: str, choices: tuple[str, ...], cancel: str | None, default: str | None, seat: str
+    ) -> None:
+        self.message = message
+        self.choices = choices
+        self.cancel = cancel
+        self.default = default
+        self.seat = seat
+        self.choice: str | None = None
+        self.done = False
+        self._then: list[Callable[[str | None], object]] = []
+
+    def then(self, call: Callable[[str | None], object]) -> Answer:
+        """Call with the choice once there is one; at once if there is; with None if there will be none."""
+        if self.done:
+            call(self.choice)
+        else:
+            self._then.append(call)
+        return self
+
+    def _settle(self, choice: str | None) -> None:
+        self.choice, self.done = choice, True
+        waiting, self._then = self._then, []
+        for call in waiting:
+            call(choice)
+
+    def __await__(self) -> Generator[object, None, str | None]:
+        import asyncio
+
+        loop = asyncio.get_running_loop()
+        future: asyncio.Future[str | None] = loop.create_future()
+        self.then(lambda choice: None if future.done() else future.set_result(choice))
+        return future.__await__()
+
+    def __repr__(self) -> str:
+        return f"<Answer to {self.message!r}: {self.choice if self.done else 'not yet'}>"
+
+
+class Dialog(Control):
+    """A modal node that asks one question after the other, each with its own message and choices.
+
+    Its choices are buttons below its part ``choices``, named ``choice-0``, ``choice-1``, …; what stands on them is in
+    :attr:`labels`. In a ``choices`` with a flow they share what room it has; in one without, equal parts of its width.
+
+    It acts: ``ask``, as a question shows, and ``answer``, each with the :class:`Answer`.
+
+    :ivar asked: the question that shows, or None.
+    """
+
+    roles = ("dialog", "alertdialog")
+    acts: ClassVar[Mapping[str, str]] = {"ask": "any", "answer": "any"}
+    __slots__ = ("_row", "_waiting", "asked")
+
+    def __init__(self, node: Node) -> None:
+        super().__init__(node)
+        self.asked: Answer | None = None
+        self._waiting: deque[Answer] = deque()
+        self._row = self._part("choices")
+        node.modal = True
+        node.visible = False
+        if node.solidity is None:
+            node.solidity = "solid"
+        self._hear("back", self._back)
+        scene = node.scene
+        assert scene is not None
+        self._ends.append(scene.each_settle(self._look))
+
+    @property
+    def message(self) -> str:
+        """What is asked now; empty if nothing is."""
+        return self.asked.message if self.asked is not None else ""
+
+    @property
+    def labels(self) -> dict[str, str]:
+        """What stands on the buttons, by their paths below the node."""
+        choices = self.asked.choices if self.asked is not None else ()
+        return {f"{self._row.name}/choice-{number}": choice for number, choice in enumerate(choices)}
+
+    def ask(
+        self,
+        message: str,
+        choices: Sequence[str],
+        then: Callable[[str | None], object] | None = None,
+        cancel: str | None = None,
+        default: str | None = None,
+        seat: str = "main",
+    ) -> Answer:
+        """Ask a question; while another is open it waits for its turn.
+
+        :param then: called with the choice. The answer can be awaited instead.
+        :param cancel: the choice that back stands for; None: it cannot be left by back.
+        :param default: the choice that has the focus at first; None: the first.
+        :raises ControlError: there is no choice, one is twice, or ``cancel`` or ``default`` is none of them.
+        """
+        given = tuple(choices)
+        if isinstance(choices, str) or not given or len(set(given)) < len(given):
+            raise ControlError(f"{self.node.path}: the choices are {choices!r}, expected some, each once")
+        for name, choice in (("cancel", cancel), ("default", default)):
+            if choice is not None and choice not in given:
+                raise ControlError(f"{self.node.path}: {name} is {choice!r}, expected one of {', '.join(given)}")
+        answer = Answer(message, given, cancel, default, seat)
+        if then is not None:
+            answer.then(then)
+        self._waiting.append(answer)
+        if self.asked is None:
+            self._next()
+        return answer
+
+    def _next(self) -> None:
+        if not self._waiting:
+            return
+        answer = self.asked = self._waiting.popleft()
+        node, row = self.node, self._row
+        for child in row.children:
+            child.remove()
+        share = 100.0 / len(answer.choices)
+        for number, choice in enumerate(answer.choices):
+            place = Place(grow=1) if row.flow else Place(left=f"{number * share:.6f}%", width=f"{share:.6f}%")
+            button = row.add(f"choice-{number}", role="button", place=place)
+            button.on("click", partial(self._clicked, choice))
+        first = answer.choices.index(answer.default) if answer.default is not None else 0
+        node.entry = f"{row.name}/choice-{first}"
+        node.closed_by = "back" if answer.cancel is not None else "none"
+        node.visible = True
+        self._tell_change(message=answer.message, choices=answer.choices)
+        self._say("ask", answer)
+
+    def _clicked(self, choice: str, event: Event) -> None:
+        self._answer(choice)
+
+    def _answer(self, choice: str | None) -> None:
+        answer, self.asked = self.asked, None
+        if answer is None:
+            return
+        self.node.visible = False
+        try:
+            answer._settle(choice)
+            self._say("answer", answer)
+        finally:
+            if self.asked is None:
+                self._next()
+
+    def _back(self, event: Event) -> None:
+        if event.node is self.node and self.asked is not None:
+            event.take()
+            self._answer(self.asked.cancel)
+
+    def _look(self) -> None:
+        if self.asked is not None and (self.node.scene is None or not self.node.visible):
+            self._answer(self.asked.cancel)  # code has hidden it

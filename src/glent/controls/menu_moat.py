@@ -1,0 +1,96 @@
+"""What lies around an open menu: it tells when a pointer has left the menu, and takes nothing from anyone."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from glent.controls.served import router_of
+from glent.controls.way_over import between, is_within, place_of
+from glent.core.scene.place import Place
+
+if TYPE_CHECKING:
+    from glent.controls.menu import Menu
+    from glent.controls.way_over import Point
+    from glent.core.routing.event import Event
+    from glent.core.routing.timers import Timer
+    from glent.core.scene.node import Node
+
+__all__ = ["Moat"]
+
+BEHIND = 1e-3
+"""By how much its order is below the menu's."""
+
+
+class Moat:
+    """A glass node behind a menu, as large as what the menu lies in, and there as long as that is open.
+
+    Where something solid of the same parent lies in front of it, a pointer on that counts by where it came there.
+    """
+
+    __slots__ = ("_inside", "_lingers", "_menu", "_node", "_timer")
+
+    def __init__(self, menu: Menu, lingers: float) -> None:
+        self._menu = menu
+        self._lingers = lingers
+        self._node: Node | None = None
+        self._inside: set[str] = set()
+        """The pointers that have come inside and not left since."""
+        self._timer: Timer | None = None
+
+    def fill(self) -> None:
+        """The menu has opened."""
+        menu = self._menu.node
+        if self._node is None and menu.parent is not None:
+            name = f"{menu.name} moat"
+            self._node = menu.parent.add(name, place=Place(), solidity="glass", order=menu.order - BEHIND)
+            for kind in ("move", "enter", "leave"):
+                self._node.on(kind, self.went)
+
+    def drain(self) -> None:
+        """The menu has closed."""
+        self._stay()
+        self._inside.clear()
+        if self._node is not None:
+            node, self._node = self._node, None
+            node.remove()
+
+    def went(self, event: Event) -> None:
+        """A pointer went over the moat or a menu."""
+        if not self._menu.is_open:
+            return
+        if self.has_inside(place_of(event)):
+            self._inside.add(event.pointer)
+            self._stay()
+        elif event.pointer in self._inside:
+            self._inside.discard(event.pointer)
+            if self._inside:
+                return
+            if self._lingers <= 0.0:
+                self._menu.dismiss("left")
+            else:
+                self._stay()
+                self._timer = router_of(self._menu.node).at(event.time + self._lingers, self._left)
+
+    def has_inside(self, at: Point) -> bool:
+        """Whether a place counts as inside: in a menu, in what it hangs from, or on a straight way between the two."""
+        scene, menu, bar = self._menu.node.scene, self._menu, self._menu.bar
+        if scene is None:
+            return False
+        if bar is not None and is_within(at, scene.corners(bar.node)):
+            return True
+        one: Menu | None = menu
+        while one is not None:
+            opener = one.opener if one.opener is not None and one.opener.scene is scene else None
+            if is_within(at, scene.corners(one.node) if opener is None else between(opener, one.node)):
+                return True
+            one = one.open_submenu
+        return False
+
+    def _left(self, due: float) -> None:
+        self._timer = None
+        self._menu.dismiss("left")
+
+    def _stay(self) -> None:
+        if self._timer is not None:
+            self._timer.stop()
+            self._timer = None

@@ -1,0 +1,121 @@
+"""What opens beside something and closes again: by back, by a press outside, by code."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from contextlib import suppress
+from typing import TYPE_CHECKING, ClassVar
+
+from glent.controls.beside import checked_side, put_at, put_beside
+from glent.controls.control import Control
+from glent.controls.served import router_of
+from glent.core.errors import SceneError
+
+if TYPE_CHECKING:
+    from glent.core.routing.event import Event
+    from glent.core.scene.node import Node
+
+__all__ = ["Popup"]
+
+
+class Popup(Control):
+    """A node that shows while it is open. It is hidden when it is made.
+
+    It is put beside its opener, on the side where it fits, and stays there if that moves. Opened by key, it gets the
+    focus; as it closes, focus that is in it goes back to where it was.
+
+    It acts: ``open``; and ``close``, with the cause: ``back``, ``outside``, ``anchor``, ``left``, ``code``.
+
+    :param opener: the node it hangs from; None: it opens where told.
+    :param side: ``below``, ``above``, ``right`` or ``left`` of the opener, if there is room; else opposite.
+    :param gap: how far from it, in pixels of its parent.
+    :param opens: whether a click on the opener opens it.
+
+    :ivar is_open: whether it is open.
+    """
+
+    acts: ClassVar[Mapping[str, str]] = {"open": "nothing", "close": "text"}
+    __slots__ = ("_before", "_gap", "_opener", "_side", "is_open")
+
+    def __init__(
+        self, node: Node, opener: Node | None = None, side: str = "below", gap: float = 0.0, opens: bool = True
+    ) -> None:
+        super().__init__(node)
+        self._opener, self._side, self._gap = opener, checked_side(side, node.path), gap
+        self._before: Node | None = None
+        """Where the focus was."""
+        self.is_open = False
+        node.visible = False
+        node.closed_by = "any"
+        if node.solidity is None:
+            node.solidity = "solid"
+        if opener is not None:
+            node.hangs_from = opener.path
+            if opens:
+                self._hear("click", self._opener_clicked, opener)
+        self._hear("back", self._back)
+        scene = node.scene
+        assert scene is not None
+        self._ends.append(scene.each_settle(self._stay))
+
+    @property
+    def opener(self) -> Node | None:
+        """The node it hangs from."""
+        return self._opener
+
+    def open(self, seat: str = "main", focus: bool = False, at: tuple[float, float] | None = None) -> None:
+        """Open it; what is open stays so.
+
+        :param seat: whose focus it may get. :param focus: whether it gets that at once, at its first stop.
+        :param at: where its top left corner is to be, in the space of the node's parent; None: beside the opener.
+        :raises ControlError: there is no router.
+        """
+        player = router_of(self.node).seat(seat)
+        opening = not self.is_open
+        if opening:
+            self._before = player.focus
+            self.is_open = True
+            self.node.visible = True
+        if at is not None:
+            put_at(self.node, *at)
+        self._stay()
+        if focus:
+            player.enter(self.node)
+        if opening:
+            self._tell_change(open=True)
+            self._say("open")
+
+    def dismiss(self, cause: str = "code") -> None:
+        """Close it; what is closed stays so."""
+        if not self.is_open:
+            return
+        self.is_open = False
+        before, self._before = self._before, None
+        if before is not None:
+            for seat in router_of(self.node).seats:
+                if seat.focus is not None and seat.focus.is_within(self.node):
+                    with suppress(SceneError):  # else it goes where a hidden node's focus goes (law F3)
+                        seat.focus = before
+        self.node.visible = False
+        self._tell_change(open=False)
+        self._say("close", cause)
+
+    def _opener_clicked(self, event: Event) -> None:
+        if self.is_open:
+            self.dismiss("anchor")
+        else:
+            self.open(event.seat, focus="device" in event.data)
+
+    def _back(self, event: Event) -> None:
+        if event.node is self.node:
+            event.take()
+            self.dismiss(event.data["cause"])
+
+    def _stay(self) -> None:
+        if self.is_open and not self.node.visible:
+            self.dismiss()  # someone else has hidden it
+        elif self.is_open and self._opener is not None and self._opener.scene is not None:
+            put_beside(self.node, self._opener, self._side, self._gap)
+
+    def _marks_of(self, part: str) -> frozenset[str]:
+        return frozenset(("open",)) if self.is_open and not part else frozenset()

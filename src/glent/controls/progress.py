@@ -1,0 +1,50 @@
+"""How far something has come (ARIA: progressbar, meter)."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from glent.controls.control import Control
+from glent.controls.rail import Rail
+from glent.controls.slider import checked_range, fraction_of
+from glent.core.value import Value
+
+if TYPE_CHECKING:
+    from glent.core.scene.node import Node
+
+__all__ = ["Progress"]
+
+
+class Progress(Control):
+    """Shows a number; nobody sets it here. As long as its value is not ready, how far it has come is unknown.
+
+    :param value: a number from ``low`` to ``high``; 0 to 1 by default, and not ready.
+    :param orientation: ``horizontal`` or ``vertical``.
+    :raises ControlError: the value has no range, or there is no such orientation.
+
+    :ivar value: the value. Its part is ``fill``: from low to there, hidden as long as that is unknown.
+    """
+
+    roles = ("progressbar", "meter")
+    holds = "number"
+    __slots__ = ("_fill", "_rail", "value")
+
+    def __init__(self, node: Node, value: Value[float] | None = None, orientation: str = "horizontal") -> None:
+        super().__init__(node)
+        self._rail = Rail(node, orientation)
+        self.value = checked_range(value if value is not None else Value(name=node.path, low=0.0, high=1.0), node.path)
+        self._fill = self._part("fill", solidity="hollow")
+        self._fill.visible = False
+        self._follow(self.value, self._show)
+
+    @property
+    def fraction(self) -> float | None:
+        """How far it has come, from 0 to 1; None while that is unknown."""
+        return fraction_of(self.value) if self.value.ready else None
+
+    def _show(self, now: float) -> None:
+        self._rail.fill(self._fill, 0.0, fraction_of(self.value))
+        self._fill.visible = True
+
+    def _marks_of(self, part: str) -> frozenset[str]:
+        return frozenset() if self.value.ready else frozenset(("pending",))

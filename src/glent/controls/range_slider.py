@@ -1,0 +1,163 @@
+"""Two numbers on one rail, from the one to the other (ARIA: slider with two thumbs)."""
+
+from __future__ import annotations
+
+from functools import partial
+from typing import TYPE_CHECKING
+
+from glent.controls.control import Control
+from glent.controls.rail import Rail
+from glent.controls.served import focus_on, seat_of
+from glent.controls.slider import at_fraction, checked_range, fraction_of, moved_by_key
+from glent.core.errors import ControlError
+from glent.core.input.samples import Button
+
+if TYPE_CHECKING:
+    from glent.core.routing.event import DragStart, Event
+    from glent.core.scene.node import Node
+    from glent.core.value import Value
+
+__all__ = ["RangeSlider"]
+
+
+class RangeSlider(Control):
+    """Two thumbs, ``low`` and ``high``, each a slider for the keys; neither passes the other.
+
+    A press on the rail brings the nearer thumb there, the one that can still move where both lie on one spot.
+
+    :param low: the one number; :param high: the other; both of one range.
+    :param apart: the least distance to be kept between them.
+    :param orientation: ``horizontal`` or ``vertical``. :param page: as for :class:`Slider`.
+    :raises ControlError: they are of different ranges, or as for :class:`Slider`.
+
+    :ivar low, high: the values. Its parts are ``low`` and ``high``, and ``fill`` between them where there is one.
+    """
+
+    roles = ("group",)
+    holds = "number"
+    __slots__ = (
+        "_apart",
+        "_before",
+        "_fill",
+        "_held",
+        "_length",
+        "_offset",
+        "_page",
+        "_rail",
+        "_thumbs",
+        "high",
+        "low",
+    )
+
+    def __init__(
+        self,
+        node: Node,
+        low: Value[float],
+        high: Value[float],
+        apart: float = 0.0,
+        orientation: str = "horizontal",
+        page: float | None = None,
+    ) -> None:
+        super().__init__(node)
+        self._rail = Rail(node, orientation)
+        self.low, self.high = checked_range(low, node.path), checked_range(high, node.path)
+        if (low.low, low.high) != (high.low, high.high):
+            raise ControlError(
+                f"{node.path}: the values run from {low.low} to {low.high} and from {high.low} to {high.high},"
+                " expected one range"
+            )
+        self._apart, self._page = apart, page
+        self._before: float | None = None
+        self._held = "low"
+        """The thumb that is or was last held."""
+        self._offset = 0.0
+        node.axis = self._rail.axis
+        self._thumbs = {name: self._part(name, role="slider") for name in ("low", "high")}
+        self._length = self._rail.length_of(self._thumbs["low"])
+        self._fill = next((child for child in node.children if child.name == "fill"), None)
+        for name, thumb in self._thumbs.items():
+            thumb.axis = self._rail.axis
+            self._follow(self._value(name), partial(self._show, name), name)
+            self._hear("key_down", partial(self._key_down, name), thumb)
+            self._hear_pointers(thumb)
+        self._hear_pointers(node)
+        self._hear("click", self._clicked)
+
+    @property
+    def values(self) -> dict[str, Value[float]]:
+        return {"low": self.low, "high": self.high}
+
+    def _hear_pointers(self, node: Node) -> None:
+        self._hear("press", self._pressed, node)
+        self._hear("drag_start", self._started, node)
+        self._hear("drag", self._dragged, node)
+        self._hear("drag_end", self._ended, node)
+
+    def _value(self, name: str) -> Value[float]:
+        return self.low if name == "low" else self.high
+
+    def _show(self, name: str, now: float) -> None:
+        self._rail.put(self._thumbs[name], fraction_of(self._value(name)), self._length)
+        if self._fill is not None:
+            self._rail.fill(self._fill, fraction_of(self.low), fraction_of(self.high))
+
+    def _set(self, name: str, to: float) -> None:
+        """Set one of them, no further than the other lets it."""
+        if name == "low" and self.high.ready:
+            to = min(to, self.high.now - self._apart)
+        elif name == "high" and self.low.ready:
+            to = max(to, self.low.now + self._apart)
+        self._value(name).now = to
+
+    def _middle(self, name: str) -> float:
+        return self._rail.middle(fraction_of(self._value(name)), self._length)
+
+    def _hold(self, event: Event) -> None:
+        along = self._rail.along(event)
+        low, high = self._middle("low"), self._middle("high")
+        if event.here is self.node:
+            self._held = "low" if abs(along - low) < abs(along - high) or (low == high and along < low) else "high"
+        else:
+            self._held = event.here.name
+            if low == high and self._value(self._held).now in (self.low.low, self.low.high):
+                self._held = "high" if self.low.now == self.low.low else "low"  # the other could not move
+        value = self._value(self._held)
+        self._before = value.now if value.ready else None
+        offset = along - self._middle(self._held)
+        self._offset = offset if abs(offset) <= self._length / 2.0 else 0.0
+        focus_on(event, self._thumbs[self._held])
+        if not self._offset:
+            self._go(along)
+
+    def _go(self, along: float) -> None:
+        fraction = self._rail.fraction(along - self._offset, self._length)
+        self._set(self._held, at_fraction(self._value(self._held), fraction))
+
+    def _pressed(self, event: Event) -> None:
+        if event.button is Button.PRIMARY and seat_of(event).last_kind != "touch":
+            self._hold(event)
+
+    def _clicked(self, event: Event) -> None:
+        if "device" not in event.data and self._before is None:  # a tap on the rail
+            self._hold(event)
+        self._before = None
+
+    def _started(self, event: DragStart) -> None:
+        if event.button is not Button.PRIMARY:
+            event.refuse()
+        elif self._before is None:
+            self._hold(event)
+
+    def _dragged(self, event: Event) -> None:
+        self._go(self._rail.along(event))
+
+    def _ended(self, event: Event) -> None:
+        before, self._before = self._before, None
+        if event.data["outcome"] != "done" and before is not None:
+            self._value(self._held).now = before
+
+    def _key_down(self, name: str, event: Event) -> None:
+        to = moved_by_key(event, self._value(name), self._rail.axis, self._page)
+        if to is not None:
+            event.take()
+            self._set(name, to)

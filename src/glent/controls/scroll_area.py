@@ -1,0 +1,65 @@
+"""What scrolls, by keys as well as by wheel and finger; and a scrollbar for it (ARIA: scrollbar)."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from glent.controls.control import Control
+from glent.controls.keys import key_of
+from glent.controls.served import router_of, seat_of
+
+if TYPE_CHECKING:
+    from glent.core.routing.event import Event
+    from glent.core.scene.node import Node
+
+__all__ = ["ScrollArea"]
+
+ARROWS = {"ArrowLeft": (-1, 0), "ArrowRight": (1, 0), "ArrowUp": (0, -1), "ArrowDown": (0, 1)}
+OVERLAP = 0.1
+"""How much of a page still shows on the next one."""
+
+
+class ScrollArea(Control):
+    """A node that scrolls (law G4), with the keys that people expect of one.
+
+    Page Up and Page Down, Home and End work wherever the focus is in it and nobody there takes them; arrows and Space
+    only while it is on the node itself. At its end a key is left to what is around it.
+
+    :param line: how far an arrow goes, in node-local pixels.
+    :param axis: ``x`` or ``y``: the one axis it scrolls along; None: both.
+    """
+
+    __slots__ = ("_line",)
+
+    def __init__(self, node: Node, line: float = 40.0, axis: str | None = "y") -> None:
+        super().__init__(node)
+        self._line = line
+        node.scrolls = True
+        node.clips = True
+        if axis is not None:
+            node.axis = axis
+        if node.focusable is None:
+            node.focusable = True
+        self._hear("key_down", self._key_down)
+
+    def _key_down(self, event: Event) -> None:
+        way = self._way(event)
+        if way is None:
+            return
+        before = self.node.scroll
+        router_of(self.node).scroll(self.node, *way)
+        if self.node.scroll != before:
+            event.take()
+
+    def _way(self, event: Event) -> tuple[float, float] | None:
+        """How far a key scrolls, right and down."""
+        key, node = key_of(event), self.node
+        page = node.size[1] * (1.0 - OVERLAP)
+        if key == "Space" and event.node is node:
+            key = "PageUp" if "Shift" in seat_of(event).modifiers else "PageDown"
+        if key in ARROWS and event.node is node:
+            across, down = ARROWS[key]
+            return across * self._line, down * self._line
+        most = node.scroll_range[1]
+        downs = {"PageDown": page, "PageUp": -page, "Home": -node.scroll[1], "End": most - node.scroll[1]}
+        return (0.0, downs[key]) if key in downs else None

@@ -1,0 +1,137 @@
+"""Several values in a row, drawn with one stroke: the trim of a row of tanks, the bands of a signal lamp."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from functools import partial
+from typing import TYPE_CHECKING
+
+from glent.controls.control import Control
+from glent.controls.keys import key_of
+from glent.controls.rail import Rail
+from glent.controls.served import focus_on, seat_of
+from glent.controls.slider import at_fraction, checked_range, fraction_of, moved_by_key
+from glent.core.errors import ControlError
+from glent.core.input.samples import Button
+
+if TYPE_CHECKING:
+    from glent.core.routing.event import DragStart, Event
+    from glent.core.scene.node import Node
+    from glent.core.value import Value
+
+__all__ = ["SliderRow"]
+
+ACROSS = {"ArrowLeft": -1, "ArrowRight": 1}
+
+
+class SliderRow(Control):
+    """Upright sliders side by side, each as wide as its share of the node. A stroke across sets all it passes over.
+
+    For keys each is a slider, and left and right go to the next one.
+
+    :param values: their values from left to right.
+    :raises ControlError: there are none, or one has no range.
+
+    :ivar row: those. Its parts are ``0``, ``1``, …, each with its ``fill`` from the bottom to its value.
+    """
+
+    roles = ("group",)
+    holds = "number"
+    __slots__ = ("_bars", "_before", "_last", "row")
+
+    def __init__(self, node: Node, values: Sequence[Value[float]]) -> None:
+        super().__init__(node)
+        if not values:
+            raise ControlError(f"{node.path}: there are no values, expected at least one")
+        self.row = tuple(checked_range(value, node.path) for value in values)
+        self._before: list[float] | None = None
+        self._last: tuple[float, float] | None = None
+        """Where the stroke was, in node-local pixels."""
+        share = 100.0 / len(values)
+        self._bars: list[Node] = []
+        for number, value in enumerate(self.row):
+            bar = self._part(str(number), role="slider", solidity="hollow")
+            bar.place = bar.place.replace(left=f"{number * share:.6f}%", right=None, width=f"{share:.6f}%")
+            fill = next((child for child in bar.children if child.name == "fill"), None) or bar.add(
+                "fill", solidity="hollow"
+            )
+            self._bars.append(bar)
+            rail = Rail(bar, "vertical")
+            self._follow(value, partial(self._show, rail, fill, value), str(number))
+            self._hear("key_down", partial(self._key_down, number), bar)
+        self._hear("press", self._pressed)
+        self._hear("drag_start", self._started)
+        self._hear("drag", self._dragged)
+        self._hear("drag_end", self._ended)
+        self._hear("click", self._clicked)
+
+    @property
+    def values(self) -> dict[str, Value[float]]:
+        return {str(number): value for number, value in enumerate(self.row)}
+
+    @staticmethod
+    def _show(rail: Rail, fill: Node, value: Value[float], now: float) -> None:
+        rail.fill(fill, 0.0, fraction_of(value))
+
+    def _column(self, x: float) -> int:
+        width = self.node.size[0]
+        return max(0, min(int(x / width * len(self.row)) if width else 0, len(self.row) - 1))
+
+    def _set(self, number: int, y: float) -> None:
+        height = self.node.size[1]
+        fraction = min(1.0, max(0.0, 1.0 - y / height)) if height else 0.0
+        self.row[number].now = at_fraction(self.row[number], fraction)
+
+    def _stroke(self, x: float, y: float) -> None:
+        """Draw on to a point: the bars in between are set where the line crosses their middles."""
+        if self._last is None:
+            self._last = (x, y)
+        (x0, y0), self._last = self._last, (x, y)
+        start, end = self._column(x0), self._column(x)
+        width = self.node.size[0] / len(self.row)
+        for number in range(min(start, end) + 1, max(start, end)):
+            middle = (number + 0.5) * width
+            self._set(number, y0 + (y - y0) * (middle - x0) / (x - x0))
+        self._set(end, y)
+
+    def _begin(self, event: Event) -> None:
+        self._before = [value.now if value.ready else at_fraction(value, 0.0) for value in self.row]
+        self._last = None
+        x, y = event.local
+        self._stroke(x, y)
+        focus_on(event, self._bars[self._column(x)])
+
+    def _pressed(self, event: Event) -> None:
+        if event.button is Button.PRIMARY and seat_of(event).last_kind != "touch":
+            self._begin(event)
+
+    def _clicked(self, event: Event) -> None:
+        if self._before is None:
+            self._begin(event)
+        self._before = None
+
+    def _started(self, event: DragStart) -> None:
+        if event.button is not Button.PRIMARY:
+            event.refuse()
+        elif self._before is None:
+            self._begin(event)
+
+    def _dragged(self, event: Event) -> None:
+        self._stroke(*event.local)
+
+    def _ended(self, event: Event) -> None:
+        before, self._before = self._before, None
+        if event.data["outcome"] != "done" and before is not None:
+            for value, was in zip(self.row, before, strict=True):
+                value.now = was
+
+    def _key_down(self, number: int, event: Event) -> None:
+        across = ACROSS.get(key_of(event))
+        if across is not None:
+            event.take()
+            focus_on(event, self._bars[max(0, min(number + across, len(self._bars) - 1))])
+            return
+        to = moved_by_key(event, self.row[number], "y", None)
+        if to is not None:
+            event.take()
+            self.row[number].now = to

@@ -1,0 +1,245 @@
+"""Slots in rows and columns, and what lies in them: an inventory (ARIA: grid)."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from typing import TYPE_CHECKING, Any, ClassVar
+
+from glent.controls.control import Control
+from glent.controls.items import Items
+from glent.controls.keys import key_of
+from glent.controls.served import focus_on, seat_of
+from glent.core.errors import ControlError
+
+if TYPE_CHECKING:
+    from glent.core.routing.event import DragStart, Event
+    from glent.core.scene.node import Node
+
+__all__ = ["Carried", "Slots"]
+
+
+class Carried:
+    """What is dragged out of a slot.
+
+    :ivar slots: whose slot. :ivar slot: its name. :ivar thing: what lay in it.
+    """
+
+    __slots__ = ("slot", "slots", "thing")
+
+    def __init__(self, slots: Slots, slot: str, thing: Any) -> None:
+        self.slots = slots
+        self.slot = slot
+        self.thing = thing
+
+    def __repr__(self) -> str:
+        return f"<Carried {self.thing!r} from {self.slots.node.path}/{self.slot}>"
+
+
+class Slots(Control):
+    """The nodes of role ``gridcell`` below its node, each a slot that holds one thing or nothing.
+
+    Things are dragged from slot to slot, also of another ``Slots``: onto nothing they move, onto another thing the two
+    change places, if both may lie where they come to. By single presses (law G9): a click, Enter or Space picks up, and
+    puts down at the next one; Escape lets it lie. Arrows, Home and End, with Control for the whole grid, go about.
+
+    It acts: ``moved``, with the :class:`Carried` and the name of the slot it lies in now; ``refused``, with the Carried
+    and the reason.
+
+    :param rule: asked with the name of a slot and a thing whether that may lie there: True or None if so; False, or a
+        reason in words, if not.
+    :param columns: how many slots a row has, for the keys.
+    :raises ControlError: fewer than one column, or no slot.
+
+    :ivar rule: as given; set another at any time.
+    :ivar things: what lies in the slots, by name; empty slots are not in it. Change it by :meth:`put` and :meth:`take`.
+    """
+
+    roles = ("grid",)
+    acts: ClassVar[Mapping[str, str]] = {"moved": "any", "refused": "any"}
+    __slots__ = ("_columns", "_items", "_picked", "rule", "things")
+
+    def __init__(
+        self,
+        node: Node,
+        columns: int,
+        rule: Callable[[str, Any], bool | str | None] = lambda slot, thing: None,
+    ) -> None:
+        super().__init__(node)
+        if isinstance(columns, bool) or not isinstance(columns, int) or columns < 1:
+            raise ControlError(f"{node.path}: columns is {columns!r}, expected 1 or more")
+        self._items = Items(node, "gridcell")
+        self._columns, self.rule = columns, rule
+        self._picked: str | None = None
+        self.things: dict[str, Any] = {}
+        slots = self._items.all()
+        if not slots:
+            raise ControlError(f"{node.path}: there is no slot, expected nodes of role gridcell below it")
+        for slot in slots:
+            if slot.focusable is None:
+                slot.focusable = True
+            slot.accepts = self._answer(slot)
+            self._hear("drag_start", self._started, slot)
+            self._hear("drag_end", self._ended, slot)
+            self._hear("drop", self._dropped, slot)
+            self._hear("click", self._clicked, slot)
+        self._hear("key_down", self._key_down)
+        self._hear("back", self._back)
+
+    # -- what lies where -----------------------------------------------------------------------------------------------
+
+    def put(self, slot: str, thing: Any) -> None:
+        """Lay a thing into an empty slot.
+
+        :raises ControlError: there is no such slot, something lies there, or it may not lie there.
+        """
+        self._check(slot)
+        if slot in self.things:
+            raise ControlError(f"{self.node.path}/{slot}: {self.things[slot]!r} lies there, expected an empty slot")
+        why = self._refusal(slot, thing)
+        if why is not None:
+            raise ControlError(f"{self.node.path}/{slot}: {thing!r} cannot lie there: {why}")
+        self.things[slot] = thing
+        self._tell_change(slot=slot, thing=thing)
+
+    def take(self, slot: str) -> Any:
+        """Take what lies in a slot out of it; None if nothing does."""
+        self._check(slot)
+        thing = self.things.pop(slot, None)
+        if thing is not None:
+            self._tell_change(slot=slot, thing=None)
+        return thing
+
+    @property
+    def picked(self) -> str | None:
+        """The slot whose thing was picked up by a click or key, to be put down by another."""
+        return self._picked
+
+    def _check(self, slot: str) -> None:
+        names = [self._items.name(item) for item in self._items.all()]
+        if slot not in names:
+            raise ControlError(f"{self.node.path}: there is no slot {slot!r}, expected one of {', '.join(names)}")
+
+    def _refusal(self, slot: str, thing: Any) -> str | None:
+        answer = self.rule(slot, thing)
+        if answer is False:
+            return "it may not lie there"
+        return answer if isinstance(answer, str) else None
+
+    def _answer(self, node: Node) -> Callable[[Any], str | None]:
+        """What a slot says beforehand to something that would be dropped there (law G3)."""
+        slot = self._items.name(node)
+
+        def accepts(carried: Any) -> str | None:
+            if not isinstance(carried, Carried):
+                return "it is nothing that lies in slots"
+            return self._why_not(carried, slot)
+
+        return accepts
+
+    def _why_not(self, carried: Carried, slot: str) -> str | None:
+        """Why a thing cannot come to a slot; None: it can."""
+        source = carried.slots
+        if source.things.get(carried.slot) is not carried.thing:
+            return "it is no longer there"
+        if source is self and carried.slot == slot:
+            return "it lies there already"
+        why = self._refusal(slot, carried.thing)
+        if why is None and slot in self.things:
+            back = source._refusal(carried.slot, self.things[slot])
+            if back is not None:
+                why = f"{self.things[slot]!s} would have to change places: {back}"
+        return why
+
+    def _move(self, carried: Carried, slot: str) -> None:
+        source = carried.slots
+        why = self._why_not(carried, slot)
+        if why is not None:
+            self._say("refused", carried, why)
+            return
+        other = self.things.pop(slot, None)
+        del source.things[carried.slot]
+        self.things[slot] = carried.thing
+        if other is not None:
+            source.things[carried.slot] = other
+        self._tell_change(slot=slot, thing=carried.thing)
+        source._tell_change(slot=carried.slot, thing=other)
+        self._say("moved", carried, slot)
+
+    # -- dragging ------------------------------------------------------------------------------------------------------
+
+    def _started(self, event: DragStart) -> None:
+        slot = self._items.name(event.here)
+        if slot not in self.things:
+            event.refuse()
+            return
+        self._pick(None)
+        event.carry(Carried(self, slot, self.things[slot]))
+
+    def _dropped(self, event: Event) -> None:
+        event.take()
+        self._move(event.data["payload"], self._items.name(event.here))
+
+    def _ended(self, event: Event) -> None:
+        if event.data["outcome"] == "returned":
+            carried = event.data["payload"]
+            carried.slots._say("refused", carried, event.data["answer"] or "nothing takes it there")
+
+    # -- by single presses ---------------------------------------------------------------------------------------------
+
+    def _clicked(self, event: Event) -> None:
+        slot = self._items.name(event.here)
+        if self._picked is None:
+            if slot in self.things:
+                self._pick(slot)
+            return
+        picked = self._picked
+        self._pick(None)
+        if picked != slot and picked in self.things:
+            self._move(Carried(self, picked, self.things[picked]), slot)
+
+    def _pick(self, slot: str | None) -> None:
+        if slot != self._picked:
+            self._picked = slot
+            self._tell_change(picked=slot)
+
+    def _back(self, event: Event) -> None:
+        if self._picked is not None:
+            self._pick(None)
+            event.take()
+
+    def _key_down(self, event: Event) -> None:
+        key, item = key_of(event), self._items.of(event.node)
+        if item is None:
+            return
+        if event.data["action"] == "back" and key and self._picked is not None:
+            event.take()
+            self._pick(None)
+            return
+        to = self._lead(key, item, "Control" in seat_of(event).modifiers)
+        if to is not None:
+            event.take()
+            focus_on(event, to)
+
+    def _lead(self, key: str, item: Node, whole: bool) -> Node | None:
+        """Where a key leads from a slot; None for other keys."""
+        items, columns = self._items.all(), self._columns
+        at = items.index(item)
+        row, column = divmod(at, columns)
+        last = min((row + 1) * columns, len(items)) - 1
+        to = {
+            "ArrowLeft": at - 1 if column else at,
+            "ArrowRight": at + 1 if at < last else at,
+            "ArrowUp": at - columns if row else at,
+            "ArrowDown": at + columns if at + columns < len(items) else at,
+            "Home": 0 if whole else row * columns,
+            "End": len(items) - 1 if whole else last,
+            "PageUp": column,
+            "PageDown": column + (len(items) - 1 - column) // columns * columns,
+        }.get(key)
+        return items[to] if to is not None else None
+
+    def _marks_of(self, part: str) -> frozenset[str]:
+        if not part:
+            return frozenset()
+        marks = set() if part in self.things else {"empty"}
+        return frozenset(marks | {"chosen"} if part == self._picked else marks)

@@ -1,0 +1,94 @@
+"""Tabs and the panels they show (ARIA: tablist, tab, tabpanel)."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import TYPE_CHECKING
+
+from glent.controls.control import Control
+from glent.controls.items import Items
+from glent.controls.keys import key_of
+from glent.controls.served import focus_on
+from glent.core.errors import ControlError
+from glent.core.value import Value
+
+if TYPE_CHECKING:
+    from glent.core.routing.event import Event
+    from glent.core.scene.node import Node
+
+__all__ = ["Tabs"]
+
+
+class Tabs(Control):
+    """The nodes of role ``tab`` below its node, one of which is chosen, and whose panel shows.
+
+    Left and right, or up and down if it stands upright, go round; Home and End to the ends. A tab is chosen as it gets
+    the focus, or, if it ``waits``, once it is activated.
+
+    :param panels: the nodes that show, by the name of their tab; by default the node's siblings of role ``tabpanel``
+        of the same names.
+    :param value: the name of the chosen tab; by default the first one's.
+    :param orientation: ``horizontal`` or ``vertical``. :param waits: whether the focus alone chooses nothing.
+    :raises ControlError: there is no tab, a tab has no panel, or a panel no tab.
+
+    :ivar value: that, to watch, bind and set.
+    """
+
+    roles = ("tablist",)
+    holds = "text"
+    __slots__ = ("_items", "_panels", "_steps", "_waits", "value")
+
+    def __init__(
+        self,
+        node: Node,
+        panels: Mapping[str, Node] | None = None,
+        value: Value[str] | None = None,
+        orientation: str = "horizontal",
+        waits: bool = False,
+    ) -> None:
+        super().__init__(node)
+        self._items = Items(node, "tab")
+        names = [self._items.name(item) for item in self._items.all()]
+        if panels is None:
+            siblings = node.parent.children if node.parent is not None else ()
+            panels = {one.name: one for one in siblings if one.role == "tabpanel"}
+        if not names or set(names) != set(panels):
+            raise ControlError(
+                f"{node.path}: the tabs are {', '.join(names) or 'none'} and the panels"
+                f" {', '.join(panels) or 'none'}, expected a panel for each tab, and one tab at least"
+            )
+        self._panels = dict(panels)
+        before, after = ("ArrowLeft", "ArrowRight") if orientation == "horizontal" else ("ArrowUp", "ArrowDown")
+        self._steps = {before: -1, after: 1}
+        self._waits = waits
+        self.value: Value[str] = value if value is not None else Value(names[0], name=node.path, options=tuple(names))
+        self._follow(self.value, self._show)
+        self._hear("click", self._clicked, phase="capture")
+        self._hear("key_down", self._key_down)
+
+    def _show(self, name: str) -> None:
+        self.node.entry = name
+        for one, panel in self._panels.items():
+            panel.visible = one == name
+
+    def _clicked(self, event: Event) -> None:
+        item = self._items.of(event.node)
+        if item is not None:
+            self.value.now = self._items.name(item)
+
+    def _key_down(self, event: Event) -> None:
+        key, item = key_of(event), self._items.of(event.node)
+        if item is None:
+            return
+        if key in self._steps:
+            to = self._items.step(item, self._steps[key], wrap=True)
+        elif key in ("Home", "End"):
+            to = self._items.first() if key == "Home" else self._items.last()
+        else:
+            return
+        event.take()
+        if to is not None and focus_on(event, to) and not self._waits:
+            self.value.now = self._items.name(to)
+
+    def _marks_of(self, part: str) -> frozenset[str]:
+        return frozenset(("chosen",)) if part and self.value.ready and self.value.now == part else frozenset()

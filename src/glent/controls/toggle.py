@@ -1,0 +1,49 @@
+"""What is on or off: a switch, a checkbox (ARIA: switch, checkbox)."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, Any
+
+from glent.controls.control import Control
+from glent.core.value import Value
+
+if TYPE_CHECKING:
+    from glent.core.routing.event import Event
+    from glent.core.scene.node import Node
+
+__all__ = ["Toggle"]
+
+
+class Toggle(Control):
+    """On, off, or, if its value says so, ``"mixed"``: a box for several that are not all alike.
+
+    A click, or a key or pad button that activates it, turns it over; mixed becomes on, as ARIA has it. Only code makes
+    it mixed.
+
+    :param value: True, False or ``"mixed"``; off to begin with by default.
+
+    :ivar value: that, to watch, bind and set.
+    """
+
+    roles = ("switch", "checkbox", "menuitemcheckbox")
+    holds = "bool"
+    __slots__ = ("value",)
+
+    def __init__(self, node: Node, value: Value[Any] | None = None) -> None:
+        super().__init__(node)
+        options = (False, True) if node.role == "switch" else (False, True, "mixed")
+        self.value: Value[Any] = value if value is not None else Value(False, name=node.path, options=options)
+        self._follow(self.value, lambda now: None)
+        self._hear("click", self._clicked)
+
+    def turn(self) -> None:
+        """Turn it over, as a click does."""
+        self.value.now = not (self.value.ready and self.value.now is True)
+
+    def _clicked(self, event: Event) -> None:
+        self.turn()
+
+    def _marks_of(self, part: str) -> frozenset[str]:
+        if not self.value.ready or self.value.now is False:
+            return frozenset()
+        return frozenset(("mixed",)) if self.value.now == "mixed" else frozenset(("chosen",))

@@ -1,0 +1,190 @@
+"""A window within the screen: moved by its title, sized by its edges, raised by a press, closed by a button."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from functools import partial
+from typing import TYPE_CHECKING, Any, ClassVar
+
+from glent.controls.beside import put_at
+from glent.controls.control import Control
+from glent.controls.keys import key_of
+from glent.controls.served import seat_of
+from glent.core.errors import ControlError
+from glent.core.input.samples import Button
+from glent.core.scene.place import Place
+
+if TYPE_CHECKING:
+    from glent.core.routing.event import DragStart, Event
+    from glent.core.scene.node import Node
+
+__all__ = ["EDGES", "ToolWindow"]
+
+EDGES = {
+    "size-left": (-1, 0),
+    "size-right": (1, 0),
+    "size-top": (0, -1),
+    "size-bottom": (0, 1),
+    "size-top-left": (-1, -1),
+    "size-top-right": (1, -1),
+    "size-bottom-left": (-1, 1),
+    "size-bottom-right": (1, 1),
+}
+"""The parts that size it, each with the sides it moves."""
+
+ARROWS = {"ArrowLeft": (-1, 0), "ArrowRight": (1, 0), "ArrowUp": (0, -1), "ArrowDown": (0, 1)}
+
+
+class ToolWindow(Control):
+    """A node that a player puts where it is wanted.
+
+    It is moved by its part ``title``, sized by those of :data:`EDGES`, and hidden by ``close``, a button. Parts that
+    are not there are added: the title along its top, the edges around it, thin, in front. By keys: arrows move it while
+    the focus is on its title, with Shift they size it. A drag that is abandoned puts it back.
+
+    It acts: ``close``; and ``place``, with left, top, width and height, once it rests somewhere.
+
+    :param title: how high the title is, if it is added, in pixels. :param edge: how thick the edges are.
+    :param least: the least width and height. :param keeps_in: whether it stays within its parent.
+    :param sizes: whether it can be sized. :param step: how far an arrow goes, in pixels.
+    :raises ControlError: a least size below 0.
+    """
+
+    roles = ("dialog", "region", "group")
+    acts: ClassVar[Mapping[str, str]] = {"close": "nothing", "place": "any"}
+    __slots__ = ("_before", "_from", "_keeps_in", "_least", "_step", "_title")
+
+    def __init__(
+        self,
+        node: Node,
+        title: float = 28.0,
+        edge: float = 6.0,
+        least: tuple[float, float] = (80.0, 60.0),
+        keeps_in: bool = True,
+        sizes: bool = True,
+        step: float = 8.0,
+    ) -> None:
+        super().__init__(node)
+        if min(least) < 0.0:
+            raise ControlError(f"{node.path}: least is {least!r}, expected a width and a height from 0")
+        self._least, self._keeps_in, self._step = least, keeps_in, step
+        self._before: Place | None = None
+        self._from = (0.0, 0.0, 0.0, 0.0)
+        if node.solidity is None:
+            node.solidity = "solid"
+        self._title = self._part("title", place=Place(left=0, right=0, top=0, height=title))
+        if self._title.focusable is None:
+            self._title.focusable = True
+        self._hear_drags(self._title, (0, 0))
+        self._hear("key_down", self._key_down, self._title)
+        close = next((child for child in self._title.children if child.name == "close"), None) or self._title.add(
+            "close", role="button", place=Place(right=0, top=0, width=title, height=title)
+        )
+        self._hear("click", lambda event: self.dismiss(), close)
+        for name, (across, down) in EDGES.items() if sizes else ():
+            corner = across != 0 and down != 0
+            part = self._part(name, order=2 if corner else 1, place=_along_edge(across, down, edge))
+            self._hear_drags(part, (across, down))
+        self._hear("press", self._raise, phase="capture")
+
+    def dismiss(self) -> None:
+        """Close it: it is hidden."""
+        self.node.visible = False
+        self._say("close")
+
+    def raise_(self) -> None:
+        """Bring it in front of its siblings of the same ``order``."""
+        parent = self.node.parent
+        if parent is not None:
+            names = [child.name for child in parent.children if child is not self.node]
+            if parent.children and parent.children[-1] is not self.node:
+                parent.arrange([*names, self.node.name])
+
+    def move_by(self, dx: float, dy: float) -> None:
+        """Move it by a distance in its parent's space, as far as that lets it."""
+        self._lay((0, 0), dx, dy, self._box())
+        self._rests()
+
+    def size_by(self, dx: float, dy: float) -> None:
+        """Move its right and bottom edges by a distance."""
+        self._lay((1, 1), dx, dy, self._box())
+        self._rests()
+
+    # -- inside --------------------------------------------------------------------------------------------------------
+
+    def _hear_drags(self, part: Node, sides: tuple[int, int]) -> None:
+        self._hear("drag_start", self._started, part)
+        self._hear("drag", partial(self._dragged, sides), part)
+        self._hear("drag_end", self._ended, part)
+
+    def _raise(self, event: Event) -> None:
+        self.raise_()
+
+    def _box(self) -> tuple[float, float, float, float]:
+        return self.node.edges
+
+    def _started(self, event: DragStart) -> None:
+        if event.button is not Button.PRIMARY:
+            event.refuse()
+            return
+        self._before = self.node.place
+        self._from = self._box()
+
+    def _dragged(self, sides: tuple[int, int], event: Event) -> None:
+        if self._before is not None:
+            self._lay(sides, event.data["x"], event.data["y"], self._from)
+
+    def _ended(self, event: Event) -> None:
+        before, self._before = self._before, None
+        if event.data["outcome"] != "done" and before is not None:
+            self.node.place = before
+        self._rests()
+
+    def _rests(self) -> None:
+        left, top, right, bottom = self._box()
+        self._say("place", left, top, right - left, bottom - top)
+
+    def _lay(self, sides: tuple[int, int], dx: float, dy: float, box: tuple[float, float, float, float]) -> None:
+        """Move a box, or some of its sides, by a distance from where it was."""
+        room = self.node.parent.size if self.node.parent is not None else (0.0, 0.0)
+        spans = []
+        for axis, by in ((0, dx), (1, dy)):
+            low, high, side = box[axis], box[axis + 2], sides[axis]
+            least = self._least[axis]
+            if sides == (0, 0):
+                if self._keeps_in:
+                    by = max(-low, min(by, room[axis] - high)) if high - low <= room[axis] else -low
+                low, high = low + by, high + by
+            elif side < 0:
+                low = min(low + by, high - least)
+                low = max(low, 0.0) if self._keeps_in else low
+            elif side > 0:
+                high = max(high + by, low + least)
+                high = min(high, max(room[axis], low + least)) if self._keeps_in else high
+            spans.append((low, high))
+        (left, right), (top, bottom) = spans
+        self.node.place = self.node.place.replace(width=right - left, height=bottom - top)
+        put_at(self.node, left, top)
+
+    def _key_down(self, event: Event) -> None:
+        way = ARROWS.get(key_of(event))
+        if way is None or event.node is not self._title:
+            return
+        event.take()
+        dx, dy = way[0] * self._step, way[1] * self._step
+        if "Shift" in seat_of(event).modifiers:
+            self.size_by(dx, dy)
+        else:
+            self.move_by(dx, dy)
+
+
+def _along_edge(across: int, down: int, thick: float) -> Place:
+    """Where the part is that sizes these sides."""
+    sides: dict[str, Any] = {}
+    for way, low, high, size in ((across, "left", "right", "width"), (down, "top", "bottom", "height")):
+        if way == 0:
+            sides[low] = sides[high] = 0.0
+        else:
+            sides[low if way < 0 else high] = 0.0
+            sides[size] = thick
+    return Place(**sides)

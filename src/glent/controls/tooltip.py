@@ -1,0 +1,100 @@
+"""A word about what one points at, or has the focus on (ARIA: tooltip; WCAG 1.4.13)."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from glent.controls.beside import checked_side, put_beside
+from glent.controls.control import Control
+from glent.controls.served import router_of, seat_of
+
+if TYPE_CHECKING:
+    from glent.core.routing.event import Event
+    from glent.core.routing.timers import Timer
+    from glent.core.scene.node import Node
+
+__all__ = ["Tooltip"]
+
+
+class Tooltip(Control):
+    """Shows beside its target after a pointer has rested there for a while, or at once when focus comes by key.
+
+    It stays as long as the pointer is on the target or on itself; a press on the target, back, or focus that goes hides
+    it until the pointer comes anew. Fingers do not hover and see none.
+
+    :param target: the node it is about.
+    :param delay: how long a pointer has to be there, in seconds. :param linger: how long it may be on the way over.
+    :param side: where it shows: ``below``, ``above``, ``right``, ``left``. :param gap: how far from the target, pixels.
+    """
+
+    roles = ("tooltip",)
+    __slots__ = ("_delay", "_gap", "_linger", "_side", "_target", "_timer")
+
+    def __init__(
+        self,
+        node: Node,
+        target: Node,
+        delay: float = 0.5,
+        linger: float = 0.15,
+        side: str = "below",
+        gap: float = 4.0,
+    ) -> None:
+        super().__init__(node)
+        self._target, self._delay, self._linger = target, delay, linger
+        self._side, self._gap = checked_side(side, node.path), gap
+        self._timer: Timer | None = None
+        node.visible = False
+        node.closed_by = "back"
+        if node.solidity is None:
+            node.solidity = "glass"
+        for one in (node, target):
+            self._hear("enter", self._entered, one)
+            self._hear("leave", self._left, one)
+        self._hear("press", self._pressed, target, phase="capture")
+        self._hear("focus", self._focused, target)
+        self._hear("blur", lambda event: self._hide(), target)
+        scene = node.scene
+        assert scene is not None
+        self._ends.append(scene.each_settle(self._stay))
+
+    def _entered(self, event: Event) -> None:
+        self._forget()
+        if event.here is self._target and not self.node.visible and seat_of(event).last_kind != "touch":
+            self._timer = router_of(self.node).at(event.time + self._delay, lambda due: self._show())
+
+    def _left(self, event: Event) -> None:
+        self._forget()
+        if self.node.visible and self.node.scene is not None:
+            self._timer = router_of(self.node).at(event.time + self._linger, lambda due: self._hide())
+
+    def _pressed(self, event: Event) -> None:
+        self._hide()
+
+    def _focused(self, event: Event) -> None:
+        if seat_of(event).focus_ring:
+            self._forget()
+            self._show()
+
+    def _show(self) -> None:
+        if self._target.is_visible and self.node.scene is not None:
+            self.node.visible = True
+            self._stay()
+            self._tell_change(open=True)
+
+    def _hide(self) -> None:
+        self._forget()
+        if self.node.visible:
+            self.node.visible = False
+            self._tell_change(open=False)
+
+    def _forget(self) -> None:
+        if self._timer is not None:
+            self._timer.stop()
+            self._timer = None
+
+    def _stay(self) -> None:
+        if self.node.visible:
+            if self._target.is_visible:
+                put_beside(self.node, self._target, self._side, self._gap)
+            else:
+                self._hide()
