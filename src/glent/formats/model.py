@@ -22,6 +22,8 @@ from glent.core.scene.layer import CHANNELS, CURSORS
 from glent.core.scene.roles import ROLES
 from glent.core.scene.terms import DIRECTIONS
 from glent.formats.base_model import Distance, Model, Name, Number, Pair, PointerKind, Positive
+from glent.formats.control_model import ControlModel, fits
+from glent.formats.wiring_model import WiringModel
 from glent.formats.world_model import CameraModel, FormModel, Posed, Reach, refused
 
 __all__ = [
@@ -267,13 +269,27 @@ class _Box(Model):
     neighbours: dict[Direction, Path | None] | None = None
     scope: bool = False
     wrap: Literal["x", "y", "both"] | None = None
+    entry: Path | None = None
+    control: ControlModel | None = None
+    wiring: WiringModel | None = None
     children: list[NodeModel] = []
 
     @model_validator(mode="after")
     def _sound(self) -> _Box:
         _sound_role_and_kinds(self.role, self.carries)
+        if self.control is not None:
+            fits(self.control.kind, self.role)
         _no_doubles(self.children, f"children of {self.name!r}")
         return self
+
+    def notes(self) -> dict[str, Any] | None:
+        """What the node is to be told for those above the core."""
+        found: dict[str, Any] = {}
+        if self.control is not None:
+            found["control"] = self.control.options()
+        if self.wiring is not None:
+            found["wiring"] = self.wiring.notes()
+        return found or None
 
 
 class NodeModel(_Box):
@@ -387,6 +403,9 @@ def _references(boxes: Sequence[_Box], above: str) -> Iterator[tuple[str, str, s
         where = above + one.name
         if one.hangs_from is not None:
             yield where, "hangs_from", one.hangs_from
+        for given, key in ((one.control, "control"), (one.wiring, "wiring")):
+            if given is not None:
+                yield from ((where, f"{key}.{option}", path) for option, path in given.references().items())
         for direction, path in (one.neighbours or {}).items():
             if path is not None:
                 yield where, f"neighbours.{direction}", path

@@ -38,6 +38,9 @@ KINDS: dict[int | str, type[BaseModel]] = {
 }
 """By the key that it stands under, what a mapping says."""
 
+NOTES = ("control", "wiring")
+"""What a file holds of the notes of a node."""
+
 SPOT_KEYS = ("role", "solidity", "reach", "order", "visible", "enabled", "carries", "tags", "seats", "others")
 """What a file tells of a spot besides its form, its pose and its feel."""
 
@@ -195,6 +198,7 @@ def _common(given: model.LayerModel | model.NodeModel | model.PanelModel) -> dic
         "axis": given.axis,
         "content": given.content,
         "feel": given.feel.build() if given.feel is not None else None,
+        "notes": given.notes(),
         "modal": given.modal,
         "bars_all": given.bars_all,
         "closed_by": given.closed_by,
@@ -206,6 +210,7 @@ def _common(given: model.LayerModel | model.NodeModel | model.PanelModel) -> dic
         "neighbours": given.neighbours,
         "scope": given.scope,
         "wrap": given.wrap,
+        "entry": given.entry,
     }
 
 
@@ -286,14 +291,23 @@ def _node_document(node: Node) -> dict[str, Any]:
         "neighbours": (dict(node.neighbours) if node.neighbours is not None else None, None),
         "scope": (node.scope, False),
         "wrap": (node.wrap, None),
+        "entry": (node.entry, None),
     }
     if isinstance(node, Layer):
         values["claims"] = ([channel for channel in CHANNELS if channel in node.claims], [])
         values["cursor"] = (node.cursor, None)
     document.update({key: value for key, (value, default) in values.items() if value != default})
+    document.update({key: _plain(node.notes[key]) for key in NOTES if node.notes is not None and key in node.notes})
     if node.children:
         document["children"] = [_node_document(child) for child in node.children]
     return document
+
+
+def _plain(value: Any) -> Any:
+    """Mappings and tuples as they stand in a file."""
+    if isinstance(value, Mapping):
+        return {key: _plain(one) for key, one in value.items()}
+    return [_plain(one) for one in value] if isinstance(value, list | tuple) else value
 
 
 def _as_lists(given: dict[str, Any]) -> dict[str, Any]:

@@ -1,0 +1,24 @@
+"""The seam between UI and game: named events and values out, named switches in, requests that may be refused."""
+
+from __future__ import annotations
+
+from glent.wiring.contract import Contract, End
+from glent.wiring.ends import SWITCHES, Switch
+from glent.wiring.errors import Problem, WiringError
+from glent.wiring.requests import Message, Request, Requests
+from glent.wiring.types import TYPES
+from glent.wiring.wiring import Wiring
+
+__all__ = [
+    "SWITCHES",
+    "TYPES",
+    "Contract",
+    "End",
+    "Message",
+    "Problem",
+    "Request",
+    "Requests",
+    "Switch",
+    "Wiring",
+    "WiringError",
+]

@@ -1,0 +1,102 @@
+"""What a UI offers to its game, as data: names, which way they go, and their types."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Iterator, Sequence
+from dataclasses import asdict, dataclass
+from pathlib import Path
+from typing import Any
+
+from glent.core.errors import GlentError
+
+__all__ = ["WAYS", "Contract", "End"]
+
+WAYS = ("event", "request", "value", "switch")
+
+
+@dataclass(frozen=True, slots=True)
+class End:
+    """One name between UI and game.
+
+    :ivar name: that. :ivar way: ``event`` (out of the UI), ``request`` (out, and answered by the authority), ``value``
+        (both ways), ``switch`` (into the UI). :ivar type: of what is passed, one of ``glent.wiring.TYPES``.
+    :ivar paths: the nodes in the scene that have it.
+    """
+
+    name: str
+    way: str
+    type: str
+    paths: tuple[str, ...]
+
+
+class Contract:
+    """All names between a UI and its game, sorted by name."""
+
+    __slots__ = ("ends",)
+
+    def __init__(self, ends: Sequence[End]) -> None:
+        self.ends = tuple(sorted(ends, key=lambda end: end.name))
+
+    def __iter__(self) -> Iterator[End]:
+        return iter(self.ends)
+
+    def __len__(self) -> int:
+        return len(self.ends)
+
+    def __eq__(self, other: object) -> bool:
+        return isinstance(other, Contract) and self.ends == other.ends
+
+    def __hash__(self) -> int:
+        return hash(self.ends)
+
+    def __getitem__(self, name: str) -> End:
+        """The end of a name.
+
+        :raises KeyError: there is none.
+        """
+        return next(end for end in self.ends if end.name == name) if name in self else _missing(name)
+
+    def __contains__(self, name: object) -> bool:
+        return any(end.name == name for end in self.ends)
+
+    def document(self) -> dict[str, Any]:
+        """It as plain values."""
+        return {"glent": "contract", "version": 1, "ends": [{**asdict(e), "paths": list(e.paths)} for e in self.ends]}
+
+    def save(self, path: str | Path) -> None:
+        """Write it to a JSON file, to be read by other tools and compared with later ones."""
+        Path(path).write_text(json.dumps(self.document(), indent=1, ensure_ascii=False) + "\n", encoding="utf-8")
+
+    @classmethod
+    def read(cls, path: str | Path) -> Contract:
+        """The contract in a file.
+
+        :raises GlentError: the file holds none.
+        """
+        try:
+            given = json.loads(Path(path).read_text(encoding="utf-8"))
+            if given["glent"] != "contract" or given["version"] != 1:
+                raise ValueError("it is another kind of file, or of another version")
+            ends = [End(e["name"], e["way"], e["type"], tuple(e["paths"])) for e in given["ends"]]
+        except (OSError, ValueError, KeyError, TypeError) as error:
+            raise GlentError(f"{path}: is no contract of version 1: {error}") from None
+        return cls(ends)
+
+    def changes_since(self, older: Contract) -> list[str]:
+        """What has changed since an older one, as sentences; paths are no part of what is agreed."""
+        before, now = {end.name: end for end in older}, {end.name: end for end in self}
+        changes = []
+        for name in sorted({*before, *now}):
+            old, new = before.get(name), now.get(name)
+            if old is None and new is not None:
+                changes.append(f"{name} is new: {new.way} of {new.type}")
+            elif new is None and old is not None:
+                changes.append(f"{name} is gone: {old.way} of {old.type}")
+            elif old is not None and new is not None and (old.way, old.type) != (new.way, new.type):
+                changes.append(f"{name} is {new.way} of {new.type}, and was {old.way} of {old.type}")
+        return changes
+
+
+def _missing(name: str) -> End:
+    raise KeyError(name)

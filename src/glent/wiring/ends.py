@@ -1,0 +1,173 @@
+"""What a node can be wired to: what happens at it, and what can be done to it."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from difflib import get_close_matches
+from typing import TYPE_CHECKING, Any, Protocol
+
+from glent.controls.button import Button
+from glent.controls.control import NOTHING, Control
+from glent.controls.dialog import Dialog
+from glent.controls.popup import Popup
+from glent.controls.toggle import Toggle
+from glent.controls.tool_window import ToolWindow
+from glent.core.scene.kinds import KINDS
+from glent.wiring.errors import Problem, WiringError
+from glent.wiring.types import is_of, type_of
+
+if TYPE_CHECKING:
+    from glent.core.scene.node import Node
+
+__all__ = ["SWITCHES", "Stops", "Switch", "happenings", "hear", "switch", "switches_of"]
+
+SWITCHES = ("show", "hide", "toggle", "enable", "disable", "open", "close", "set")
+"""What can be done to nodes: any can be shown, hidden, enabled and disabled; the rest depends on the control."""
+
+CHANGE = "change"
+
+
+class Stops(Protocol):
+    """What can be stopped."""
+
+    def stop(self) -> object: ...
+
+
+class Watches:
+    """Several that are stopped together."""
+
+    __slots__ = ("_all",)
+
+    def __init__(self, several: list[Stops]) -> None:
+        self._all = several
+
+    def stop(self) -> None:
+        for one in self._all:
+            one.stop()
+
+
+class Switch:
+    """Something that can be done to a node: call it, with a value if its type is not ``nothing``.
+
+    :ivar type: the type of what it takes. :ivar path: the node's path. :ivar what: which of :data:`SWITCHES`.
+    """
+
+    __slots__ = ("_call", "path", "type", "what")
+
+    def __init__(self, path: str, what: str, kind: str, call: Callable[..., object]) -> None:
+        self.path = path
+        self.what = what
+        self.type = kind
+        self._call = call
+
+    def __call__(self, value: Any = NOTHING) -> None:
+        """Do it.
+
+        :raises WiringError: the value is of another type.
+        """
+        if not is_of(value, self.type):
+            given = "nothing" if value is NOTHING else repr(value)
+            what = f"{self.path}: {self.what} was given {given}, expected {self.type}"
+            raise WiringError([Problem("wrong type", "", (self.path,), what)])
+        if value is NOTHING:
+            self._call()
+        else:
+            self._call(tuple(value) if isinstance(value, list) else value)
+
+
+def happenings(control: Control | None) -> dict[str, str]:
+    """What can happen at a node with this control that others can be wired to, each with the type passed along."""
+    found = {kind: "nothing" for kind in KINDS if kind != CHANGE}
+    if control is not None:
+        for act, kind in control.acts.items():
+            if kind == "argument":
+                argument = control.argument if isinstance(control, Button) else NOTHING
+                kind = type_of(argument)
+            found[act] = kind
+        if control.values:
+            found[CHANGE] = control.holds
+    return found
+
+
+def hear(node: Node, control: Control | None, what: str, call: Callable[[Any], object]) -> Stops:
+    """Call ``call(value)`` each time something happens at a node; the value is ``NOTHING`` if nothing is passed."""
+    if control is not None and what in control.acts:
+        return control.when(what, lambda *given: call(given[0] if given else NOTHING))
+    if control is not None and what == CHANGE and control.values:
+        ready = False
+
+        def told(now: Any) -> None:
+            if ready:
+                call(now)
+
+        watches: list[Stops] = [value.watch(told) for value in control.values.values()]
+        ready = True
+        return Watches(watches)
+    return node.on(what, lambda event: call(NOTHING))
+
+
+def switches_of(control: Control | None) -> dict[str, str]:
+    """What can be done to a node with this control, each with the type of what it takes."""
+    found = dict.fromkeys(("show", "hide", "toggle", "enable", "disable"), "nothing")
+    if isinstance(control, Popup):
+        found.update(open="nothing", close="nothing")
+    elif isinstance(control, ToolWindow | Dialog):
+        found.update(close="nothing")
+    if control is not None and len(control.values) == 1 and control.holds:
+        found["set"] = control.holds
+    return found
+
+
+def switch(node: Node, control: Control | None, what: str) -> Switch:
+    """One of the things that can be done to a node.
+
+    :raises WiringError: it cannot be done to this one; the message says what can.
+    """
+    possible = switches_of(control)
+    if what not in possible:
+        raise WiringError([impossible(node, control, what, possible)])
+
+    def visible(on: bool) -> None:
+        node.visible = on
+
+    def enabled(on: bool) -> None:
+        node.enabled = on
+
+    def toggle() -> None:
+        if isinstance(control, Toggle):
+            control.turn()
+        elif isinstance(control, Popup):
+            (control.dismiss if control.is_open else control.open)()
+        else:
+            node.visible = not node.visible
+
+    def close() -> None:
+        if isinstance(control, Popup | ToolWindow):
+            control.dismiss()
+        else:
+            node.visible = False
+
+    def set_value(value: Any) -> None:
+        assert control is not None
+        (one,) = control.values.values()
+        one.now = value
+
+    calls: dict[str, Callable[..., object]] = {
+        "show": lambda: visible(True),
+        "hide": lambda: visible(False),
+        "toggle": toggle,
+        "enable": lambda: enabled(True),
+        "disable": lambda: enabled(False),
+        "open": control.open if isinstance(control, Popup) else (lambda: visible(True)),
+        "close": close,
+        "set": set_value,
+    }
+    return Switch(node.path, what, possible[what], calls[what])
+
+
+def impossible(node: Node, control: Control | None, what: str, possible: dict[str, str]) -> Problem:
+    """That a node cannot do something, and what it can."""
+    near = get_close_matches(what, possible, n=1)
+    kind = f"a {type(control).__name__}" if control is not None else "a node without a control"
+    known = near[0] if near else ", ".join(possible)
+    return Problem("impossible", "", (node.path,), f"{node.path}: found {what!r} for {kind}; expected {known}")

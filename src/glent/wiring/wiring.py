@@ -1,0 +1,337 @@
+"""The seam between UI and game: names out, names in, values both ways, checked against each other at start."""
+
+from __future__ import annotations
+
+import sys
+from collections.abc import Callable, Iterator, Mapping
+from dataclasses import dataclass
+from functools import partial
+from pathlib import Path
+from typing import TYPE_CHECKING, Any
+
+from glent.controls.control import NOTHING
+from glent.controls.declared import Controls
+from glent.core.errors import PathError
+from glent.wiring.contract import Contract, End
+from glent.wiring.ends import Stops, Switch, happenings, hear, impossible, switch
+from glent.wiring.errors import Problem, WiringError
+from glent.wiring.types import is_of, type_of
+
+if TYPE_CHECKING:
+    from glent.controls.control import Control
+    from glent.core.scene.node import Node
+    from glent.core.scene.scene import Scene
+    from glent.core.value import Bound, Value
+    from glent.wiring.requests import Requests
+
+__all__ = ["Wiring"]
+
+
+@dataclass(slots=True)
+class _Site:
+    """One place in the scene where a name stands."""
+
+    name: str
+    way: str
+    type: str
+    node: Node
+    part: str
+    shared: bool
+    switch: Switch | None = None
+    value: Value[Any] | None = None
+
+
+@dataclass(slots=True)
+class _Bind:
+    """One place in the game where a name is bound."""
+
+    name: str
+    way: str
+    where: str
+    type: str = "any"
+    call: Callable[..., object] | None = None
+
+
+class Wiring:
+    """What the nodes of a scene emit, accept and do by themselves, as their notes say, and what the game makes of it.
+
+    .. code-block:: yaml
+
+        wiring:
+          emits: {act: send-tug}
+          values: {value: tide}
+          accepts: {show: show-notices}
+          does:
+          - {when: act, do: open, what: popups/cargo}
+
+    What ``does`` says works without the game. A name stands at one node, unless all nodes that have it say it is
+    ``shared``: ``emits: {act: {name: send-tug, shared: true}}``.
+
+    :param scene: whose nodes. :param controls: its controls; made of what the nodes declare if none are given.
+    :param requests: what emits that are a ``request`` go out by; accepted ones come to the game as events do.
+    :raises WiringError: notes that cannot be: an act, a value, a switch or a node that is not there.
+    """
+
+    def __init__(self, scene: Scene, controls: Controls | None = None, requests: Requests | None = None) -> None:
+        self.scene = scene
+        self.controls = controls if controls is not None else Controls(scene)
+        self.requests = requests
+        self._sites: list[_Site] = []
+        self._binds: list[_Bind] = []
+        self._ends: list[Stops] = []
+        problems: list[Problem] = []
+        for node in scene.walk():
+            given = node.notes.get("wiring") if node.notes is not None else None
+            if given:
+                self._wire(node, given, problems)
+        if problems:
+            self.close()
+            raise WiringError(problems)
+
+    def close(self) -> None:
+        """Take all wires away; the controls stay."""
+        for end in self._ends:
+            end.stop()
+        self._ends.clear()
+
+    # -- the game's side -----------------------------------------------------------------------------------------------
+
+    def on(self, name: str, call: Callable[..., object]) -> None:
+        """Call ``call`` with what is passed, or with nothing, each time the UI emits this name."""
+        self._binds.append(_Bind(name, "event", _caller(), call=call))
+
+    def bind(
+        self,
+        name: str,
+        value: Value[Any],
+        to: Callable[[Any], Any] | None = None,
+        back: Callable[[Any], Any] | None = None,
+    ) -> list[Bound]:
+        """Let the UI's value of this name follow one of the game's, and the other way round (laws V1–V5).
+
+        :param to: makes the UI's value of the game's; ``back`` the other way.
+        :raises ValueRefusedError: the UI's cannot be what the game's is.
+        """
+        bind = _Bind(name, "value", _caller())
+        self._binds.append(bind)
+        if value.ready:
+            now = to(value.now) if to is not None else value.now
+            bind.type = type_of(now)
+        sites = [site for site in self._sites if site.name == name and site.value is not None]
+        if any(bind.type != "any" and not is_of(now, site.type) for site in sites):
+            return []  # told at start
+        return [site.value.bind(value, to, back) for site in sites if site.value is not None]
+
+    def switch(self, name: str) -> Callable[..., None]:
+        """What does this to the UI when it is called, with a value if it takes one."""
+        self._binds.append(_Bind(name, "switch", _caller()))
+
+        def call(value: Any = NOTHING) -> None:
+            for site in self._sites:
+                if site.name == name and site.switch is not None:
+                    site.switch(value)
+
+        return call
+
+    def contract(self) -> Contract:
+        """All names that the UI offers, with their types."""
+        by_name: dict[str, list[_Site]] = {}
+        for site in self._sites:
+            by_name.setdefault(site.name, []).append(site)
+        return Contract(
+            [
+                End(name, sites[0].way, _common_type(sites), tuple(site.node.path for site in sites))
+                for name, sites in by_name.items()
+            ]
+        )
+
+    def problems(self) -> tuple[Problem, ...]:
+        """All that does not fit, as it is now: in the scene, and between it and the game."""
+        return (*self._doubled(), *self._between())
+
+    def start(self) -> None:
+        """See to it that everything fits, once the game has bound what it wants to.
+
+        :raises WiringError: it does not; the message has a line for each problem, with both places.
+        """
+        problems = self.problems()
+        if problems:
+            raise WiringError(problems)
+
+    # -- the scene's side ----------------------------------------------------------------------------------------------
+
+    def _wire(self, node: Node, given: Mapping[str, Any], problems: list[Problem]) -> None:
+        control: Control | None = self.controls.get(node.path)
+        possible = happenings(control)
+        for act, told in given.get("emits", {}).items():
+            name, options = _told(told)
+            if act not in possible:
+                problems.append(impossible(node, control, act, possible))
+                continue
+            way = "request" if options.get("request") else "event"
+            self._sites.append(_Site(name, way, possible[act], node, act, bool(options.get("shared"))))
+            self._ends.append(hear(node, control, act, partial(self._emitted, name, way, control)))
+        values = control.values if control is not None else {}
+        for part, told in given.get("values", {}).items():
+            name, options = _told(told)
+            if part not in values or control is None:
+                problems.append(impossible(node, control, part, dict.fromkeys(values, "")))
+                continue
+            shared = bool(options.get("shared"))
+            self._sites.append(_Site(name, "value", control.holds, node, part, shared, value=values[part]))
+        for what, told in given.get("accepts", {}).items():
+            name, options = _told(told)
+            try:
+                one = switch(node, control, what)
+            except WiringError as error:
+                problems.extend(error.problems)
+                continue
+            self._sites.append(_Site(name, "switch", one.type, node, what, bool(options.get("shared")), switch=one))
+        for action in given.get("does", ()):
+            self._do(node, control, action, possible, problems)
+
+    def _do(
+        self,
+        node: Node,
+        control: Control | None,
+        action: Mapping[str, Any],
+        possible: dict[str, str],
+        problems: list[Problem],
+    ) -> None:
+        """Wire one thing that a node does by itself."""
+        when, do = action.get("when", ""), action.get("do", "")
+        if when not in possible:
+            problems.append(impossible(node, control, when, possible))
+            return
+        fixed = action.get("to", NOTHING)
+        if do == "emit":
+            name = action.get("name", "")
+            passes = possible[when] if fixed is NOTHING else type_of(fixed)
+            self._sites.append(_Site(name, "event", passes, node, f"emit on {when}", bool(action.get("shared"))))
+
+            def emit(value: Any) -> None:
+                self._emitted(name, "event", control, value if fixed is NOTHING else fixed)
+
+            self._ends.append(hear(node, control, when, emit))
+            return
+        path = action.get("what", "")
+        try:
+            target = self.scene[path]
+            one = switch(target, self.controls.get(path), do)
+        except PathError as error:
+            problems.append(Problem("impossible", "", (node.path,), f"{node.path}: does {do} to {path!r}: {error}"))
+            return
+        except WiringError as error:
+            problems += [
+                Problem("impossible", "", (node.path, path), f"{node.path}: cannot do it: {problem}")
+                for problem in error.problems
+            ]
+            return
+        passes = possible[when] if fixed is NOTHING else type_of(fixed)
+        if one.type != "nothing" and passes not in (one.type, "any"):
+            what = f"{node.path}: sets {path} to {_shown(fixed, passes)}, expected {one.type}"
+            problems.append(Problem("wrong type", "", (node.path, path), what))
+            return
+
+        def act(value: Any) -> None:
+            if one.type == "nothing":
+                one()
+            else:
+                one(value if fixed is NOTHING else fixed)
+
+        self._ends.append(hear(node, control, when, act))
+
+    def _emitted(self, name: str, way: str, control: Control | None, value: Any) -> None:
+        if way == "request" and self.requests is not None:
+            data = None if value is NOTHING else value
+            self.requests.ask(
+                name,
+                data,
+                control=control,
+                then=lambda request: self._pass_on(name, value) if request.state == "accepted" else None,
+            )
+        else:
+            self._pass_on(name, value)
+
+    def _pass_on(self, name: str, value: Any) -> None:
+        for bind in self._binds:
+            if bind.name == name and bind.call is not None:
+                bind.call(*(() if value is NOTHING else (value,)))
+
+    # -- checks --------------------------------------------------------------------------------------------------------
+
+    def _doubled(self) -> Iterator[Problem]:
+        seen: dict[str, _Site] = {}
+        for site in self._sites:
+            first = seen.setdefault(site.name, site)
+            if first is site:
+                continue
+            places = (first.node.path, site.node.path)
+            if first.way != site.way:
+                what = f"is {first.way} of {places[0]} and {site.way} of {places[1]}, expected one of the two"
+                yield Problem("doubled", site.name, places, f"{site.name}: {what}")
+            elif not (first.shared and site.shared):
+                if first.node is not site.node and first.node.notes == site.node.notes:
+                    what = f"stands at {places[0]} and, wired alike in all, at {places[1]}: one is a copy of the other"
+                    kind = "copied along"
+                else:
+                    what, kind = f"stands at {places[0]} and at {places[1]}", "doubled"
+                yield Problem(
+                    kind, site.name, places, f"{site.name}: {what}; expected another name, or both to be shared"
+                )
+            elif site.type != first.type and "any" not in (site.type, first.type):
+                what = f"passes {first.type} at {places[0]} and {site.type} at {places[1]}, expected one type"
+                yield Problem("wrong type", site.name, places, f"{site.name}: {what}")
+
+    def _between(self) -> Iterator[Problem]:
+        contract = self.contract()
+        bound = {bind.name for bind in self._binds}
+        for end in contract:
+            if end.name not in bound and end.way in ("event", "value"):
+                verb = "emitted by" if end.way == "event" else "a value of"
+                what = f"{end.name}: is {verb} {', '.join(end.paths)}, and nothing in the game binds it"
+                yield Problem("unbound", end.name, end.paths, what)
+        ways = {"request": "event"}
+        for bind in self._binds:
+            if bind.name not in contract:
+                yield self._unknown(bind, contract)
+                continue
+            end = contract[bind.name]
+            places = (*end.paths, bind.where)
+            if ways.get(end.way, end.way) != bind.way:
+                what = (
+                    f"{bind.name}: is bound as {bind.way} at {bind.where}, and is {end.way} of {', '.join(end.paths)}"
+                )
+                yield Problem("wrong type", bind.name, places, what)
+            elif bind.type not in ("any", end.type) and end.type != "any":
+                what = f"{bind.name}: is {bind.type} at {bind.where}, and {end.type} at {', '.join(end.paths)}"
+                yield Problem("wrong type", bind.name, places, what)
+
+    @staticmethod
+    def _unknown(bind: _Bind, contract: Contract) -> Problem:
+        from difflib import get_close_matches
+
+        near = get_close_matches(bind.name, [end.name for end in contract], n=1)
+        hint = f"; near is {near[0]}, of {', '.join(contract[near[0]].paths)}" if near else ""
+        what = f"{bind.name}: is bound at {bind.where}, and no node of the scene has it{hint}"
+        return Problem("unknown", bind.name, (bind.where,), what)
+
+
+def _told(told: Any) -> tuple[str, Mapping[str, Any]]:
+    """A name, and what is said of it besides."""
+    return (told, {}) if isinstance(told, str) else (str(told.get("name", "")), told)
+
+
+def _common_type(sites: list[_Site]) -> str:
+    types = {site.type for site in sites}
+    return types.pop() if len(types) == 1 else "any"
+
+
+def _shown(fixed: Any, passes: str) -> str:
+    return passes if fixed is NOTHING else repr(fixed)
+
+
+def _caller() -> str:
+    """Where in the game's code a name is bound: file and line."""
+    frame = sys._getframe(2)
+    return f"{Path(frame.f_code.co_filename).name}:{frame.f_lineno}"
