@@ -1,10 +1,10 @@
-"""Kelp Harbour: four demonstration scenes, a small world behind each, and recordings of people at work there."""
+"""Kelp Harbour: five demonstration scenes, a small world behind each, and recordings of people at work there."""
 
 from __future__ import annotations
 
 from pathlib import Path
 
-__all__ = ["BINDINGS", "BRIDGE", "HARBOUR", "QUAY", "RECORDINGS", "SCENES", "SHIFT", "TOWER"]
+__all__ = ["BINDINGS", "BRIDGE", "GALLERY", "HARBOUR", "QUAY", "RECORDINGS", "SCENES", "SHIFT", "TOWER"]
 
 _DATA = Path(__file__).parent / "data"
 
@@ -20,13 +20,16 @@ BRIDGE = _DATA / "bridge.yaml"
 TOWER = _DATA / "tower.yaml"
 """The scene of the tower, where one points into the world: a chart table, a signal wall, the harbour below."""
 
+GALLERY = _DATA / "gallery.yaml"
+"""The scene of the gallery: one of each control, wired to the harbour's small world."""
+
 BINDINGS = _DATA / "bindings.yaml"
 """What keys and pads do at the bridge."""
 
 SHIFT = _DATA / "night-shift.jsonl"
 """A recorded shift at the desk: one dispatcher, a mouse, and now and then a finger."""
 
-SCENES = {"harbour": HARBOUR, "quay": QUAY, "bridge": BRIDGE, "tower": TOWER}
+SCENES = {"harbour": HARBOUR, "quay": QUAY, "bridge": BRIDGE, "tower": TOWER, "gallery": GALLERY}
 """The scenes by the words that the command line knows them by."""
 
 AT_QUAY = ("crates", "manifest", "mooring", "sticks", "chart", "rope", "mishaps")
