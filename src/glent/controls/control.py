@@ -50,7 +50,8 @@ class Control:
     :param node: what it works on; its role is set unless it has a fitting one.
     :raises ControlError: the node has been removed or has a role that does not fit; or as each control says.
 
-    :ivar node: that node. :ivar reason: why it has the mark ``refused``, in words to be shown.
+    :ivar node: that node. :ivar seat: the name of the seat that acts on it, or did last.
+    :ivar reason: why it has the mark ``refused``, in words to be shown.
     """
 
     roles: ClassVar[tuple[str, ...]] = ()
@@ -63,18 +64,16 @@ class Control:
     holds: ClassVar[str] = ""
     """The type of its values: ``bool``, ``number``, ``text``, ``names`` (a tuple of texts), ``pair``; empty: none."""
 
-    __slots__ = ("_acts", "_ends", "_marks", "node", "reason")
+    __slots__ = ("_acts", "_ends", "_marks", "node", "reason", "seat")
 
     def __init__(self, node: Node) -> None:
         name = type(self).__name__
         if node.scene is None:
             raise ControlError(f"{node.path}: cannot be a {name}, the node has been removed")
-        if node.role is None:
-            if self.roles:
-                node.role = self.roles[0]
-        elif self.roles and node.role not in self.roles:
+        if node.role is not None and self.roles and node.role not in self.roles:
             raise ControlError(f"{node.path}: role is {node.role!r}, expected {' or '.join(self.roles)} for a {name}")
         self.node = node
+        self.seat = "main"
         self.reason = ""
         self._marks: frozenset[str] = frozenset()
         self._ends: list[_Stops] = []
@@ -147,10 +146,21 @@ class Control:
     def _hear(
         self, kind: str, handler: Callable[[Any], object], node: Node | None = None, phase: str = "bubble"
     ) -> None:
+        self._have_role()
         on = node if node is not None else self.node
-        self._ends.append(on.on(kind, handler, phase))
+
+        def heard(event: Any) -> None:
+            self.seat = event.seat
+            handler(event)
+
+        self._ends.append(on.on(kind, heard, phase))
         if kind in KEYS and on.is_control and not on.carries_on(kind):
             on.carries = {*(on.carries or ()), kind}  # a key that it does not take may mean something further out
+
+    def _have_role(self) -> None:
+        """Give the node its role: with the first handler or part, so what is refused before leaves it as it was."""
+        if self.node.role is None and self.roles:
+            self.node.role = self.roles[0]
 
     def _follow(self, value: Value[T], then: Callable[[T], object], key: str = "value") -> None:
         """Do something at once and whenever a value changes, and tell the node of each change."""
@@ -172,6 +182,7 @@ class Control:
 
     def _part(self, name: str, **attributes: Any) -> Node:
         """The child of this name, or a new one."""
+        self._have_role()
         for child in self.node.children:
             if child.name == name:
                 return child

@@ -199,7 +199,7 @@ def _plain(kind: type[Control]) -> Callable[[Node, dict[str, Any]], Control]:
 
 
 def _toggle(node: Node, options: dict[str, Any]) -> Control:
-    options_ = (False, True) if node.role == "switch" else (False, True, "mixed")
+    options_ = (False, True) if (node.role or "switch") == "switch" else (False, True, "mixed")
     return Toggle(node, Value(options.pop("start", False), name=node.path, options=options_), **options)
 
 

@@ -31,7 +31,7 @@ class Toggle(Control):
 
     def __init__(self, node: Node, value: Value[Any] | None = None) -> None:
         super().__init__(node)
-        options = (False, True) if node.role == "switch" else (False, True, "mixed")
+        options = (False, True) if (node.role or self.roles[0]) == "switch" else (False, True, "mixed")
         self.value: Value[Any] = value if value is not None else Value(False, name=node.path, options=options)
         self._follow(self.value, lambda now: None)
         self._hear("click", self._clicked)

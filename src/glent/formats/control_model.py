@@ -292,6 +292,23 @@ assert set(KeyModel.model_fields["does"].annotation.__args__) == set(DOES)  # ty
 assert set(CONVERTS) == {"upper", "lower"}
 
 
+class ControlModels(Model):
+    """Stands for all of them, where the kind is yet to be known."""
+
+
+def control_models() -> dict[str, type[Model]]:
+    """The model of each kind."""
+    models = [*_Control.__subclasses__(), *_Span.__subclasses__()]
+    return {kind: one for one in models for kind in _kinds_of(one)}
+
+
+def _kinds_of(model: type[Model]) -> tuple[str, ...]:
+    field = model.model_fields.get("kind")
+    if field is None:  # what several have in common
+        return ()
+    return tuple(field.annotation.__args__)  # type: ignore[union-attr]
+
+
 def roles_of(kind: str) -> tuple[str, ...]:
     """The roles that a node with a control of this kind can have; none: any."""
     if kind == "text-field":

@@ -59,6 +59,10 @@ def problems_of(
             problems.append((where(loc), "is missing; expected it here"))
         elif kind == "extra_forbidden":
             problems.append((where(loc), f"found an unknown key with {shown(found)}; expected {known(loc)}"))
+        elif kind == "union_tag_invalid":
+            given = item["ctx"]
+            what = f"found {given['tag']!r}; expected one of {given['expected_tags'].replace(chr(39), '')}"
+            problems.append((where((*loc, given["discriminator"].strip("'"))), what))
         else:
             problems.append((where(loc), f"found {shown(found)}; {_sentence(message)}"))
     return problems

@@ -19,7 +19,10 @@ from glent.core.scene.root import Root
 from glent.core.scene.scene import Scene
 from glent.core.scene.spot import Spot
 from glent.formats import model, text, world_model
+from glent.formats.control_model import ControlModels, KeyModel, control_models
 from glent.formats.errors import FileError, place_of, problems_of
+from glent.formats.proving import proved
+from glent.formats.wiring_model import ActionModel, EmitModel, WiringModel
 
 __all__ = ["read_scene", "scene_document", "scene_from", "write_scene"]
 
@@ -35,6 +38,11 @@ KINDS: dict[int | str, type[BaseModel]] = {
     "flow": model.FlowModel,
     "feel": model.FeelModel,
     "camera": world_model.CameraModel,
+    "control": ControlModels,
+    "rows": KeyModel,
+    "wiring": WiringModel,
+    "does": ActionModel,
+    "emits": EmitModel,
 }
 """By the key that it stands under, what a mapping says."""
 
@@ -105,9 +113,13 @@ def checked_scene(document: Any, file: str) -> model.SceneModel:
     :raises FileError: as :func:`read_scene`.
     """
     try:
-        return model.SceneModel.model_validate(document)
+        checked = model.SceneModel.model_validate(document)
     except ValidationError as error:
         raise FileError(file, problems_of(error, lambda loc: _where(document, loc), _known)) from None
+    problems = proved(checked, _built)
+    if problems:
+        raise FileError(file, problems)
+    return checked
 
 
 def add_layer(scene: Scene, given: model.LayerModel) -> Layer:
@@ -379,7 +391,7 @@ def _known(loc: Sequence[int | str]) -> str:
     for part in loc[:-1]:
         if part in ("shape", "form"):
             return f"the keys of its kind of {part}"
-        kind = KINDS.get(part, kind)
+        kind = control_models()[str(part)] if kind is ControlModels else KINDS.get(part, kind)
     return f"one of {', '.join(kind.model_fields)}"
 
 

@@ -89,21 +89,22 @@ def happenings(control: Control | None) -> dict[str, str]:
     return found
 
 
-def hear(node: Node, control: Control | None, what: str, call: Callable[[Any], object]) -> Stops:
-    """Call ``call(value)`` each time something happens at a node; the value is ``NOTHING`` if nothing is passed."""
+def hear(node: Node, control: Control | None, what: str, call: Callable[[Any, str], object]) -> Stops:
+    """Call ``call(value, seat)`` each time something happens at a node; the value is ``NOTHING`` if nothing is passed,
+    the seat is the name of the one whose act it was."""
     if control is not None and what in control.acts:
-        return control.when(what, lambda *given: call(given[0] if given else NOTHING))
+        return control.when(what, lambda *given: call(given[0] if given else NOTHING, control.seat))
     if control is not None and what == CHANGE and control.values:
         ready = False
 
         def told(now: Any) -> None:
             if ready:
-                call(now)
+                call(now, control.seat)
 
         watches: list[Stops] = [value.watch(told) for value in control.values.values()]
         ready = True
         return Watches(watches)
-    return node.on(what, lambda event: call(NOTHING))
+    return node.on(what, lambda event: call(NOTHING, event.seat))
 
 
 def switches_of(control: Control | None) -> dict[str, str]:

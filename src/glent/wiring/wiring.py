@@ -22,7 +22,7 @@ if TYPE_CHECKING:
     from glent.core.scene.node import Node
     from glent.core.scene.scene import Scene
     from glent.core.value import Bound, Value
-    from glent.wiring.requests import Requests
+    from glent.wiring.requests import Request, Requests
 
 __all__ = ["Wiring"]
 
@@ -209,8 +209,8 @@ class Wiring:
             passes = possible[when] if fixed is NOTHING else type_of(fixed)
             self._sites.append(_Site(name, "event", passes, node, f"emit on {when}", bool(action.get("shared"))))
 
-            def emit(value: Any) -> None:
-                self._emitted(name, "event", control, value if fixed is NOTHING else fixed)
+            def emit(value: Any, seat: str) -> None:
+                self._emitted(name, "event", control, value if fixed is NOTHING else fixed, seat)
 
             self._ends.append(hear(node, control, when, emit))
             return
@@ -233,7 +233,7 @@ class Wiring:
             problems.append(Problem("wrong type", "", (node.path, path), what))
             return
 
-        def act(value: Any) -> None:
+        def act(value: Any, seat: str) -> None:
             if one.type == "nothing":
                 one()
             else:
@@ -241,17 +241,16 @@ class Wiring:
 
         self._ends.append(hear(node, control, when, act))
 
-    def _emitted(self, name: str, way: str, control: Control | None, value: Any) -> None:
-        if way == "request" and self.requests is not None:
-            data = None if value is NOTHING else value
-            self.requests.ask(
-                name,
-                data,
-                control=control,
-                then=lambda request: self._pass_on(name, value) if request.state == "accepted" else None,
-            )
-        else:
+    def _emitted(self, name: str, way: str, control: Control | None, value: Any, seat: str) -> None:
+        if way != "request" or self.requests is None:
             self._pass_on(name, value)
+            return
+
+        def then(request: Request) -> None:
+            if request.state == "accepted":
+                self._pass_on(name, value)
+
+        self.requests.ask(name, None if value is NOTHING else value, seat, control, then)
 
     def _pass_on(self, name: str, value: Any) -> None:
         for bind in self._binds:

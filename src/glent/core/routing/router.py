@@ -146,11 +146,6 @@ class Router(Questions):
         return self._collected()
 
     @property
-    def now(self) -> float:
-        """The time of the sample or tick that was routed last, in seconds; far below zero before the first."""
-        return self._pointing.now
-
-    @property
     def feel(self) -> Feel:
         """The adjustable times and distances; set another at any time."""
         return self._pointing.feel

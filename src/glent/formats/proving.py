@@ -1,0 +1,53 @@
+"""Whether the controls and wires that a scene file declares can be made: tried on a scene that is thrown away."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator, Sequence
+from typing import TYPE_CHECKING
+
+from glent.core.errors import ControlError, SceneError, ValueRefusedError
+from glent.formats.errors import place_of
+from glent.wiring import Wiring, WiringError
+
+if TYPE_CHECKING:
+    from glent.core.scene.scene import Scene
+    from glent.formats import model
+    from glent.formats.errors import Problem
+
+__all__ = ["proved"]
+
+Trees = Sequence["model.LayerModel | model.PanelModel | model.NodeModel"]
+
+
+def proved(checked: model.SceneModel, build: Callable[[model.SceneModel], Scene]) -> list[Problem]:
+    """What is wrong with the controls and wires of a file, each with its place in the file and the node's path."""
+    places = {path: place for path, place, noted in _walk(checked) if noted}
+    if not places:
+        return []
+    try:
+        Wiring(build(checked)).close()
+    except WiringError as error:
+        return [(_where(places, problem.places[0], "wiring"), problem.what) for problem in error.problems]
+    except (ControlError, ValueRefusedError, SceneError) as error:
+        path = str(error).partition(":")[0]
+        while path and path not in places:
+            path = path.rpartition("/")[0]
+        return [(_where(places, path, "control"), str(error))]
+    return []
+
+
+def _where(places: dict[str, str], path: str, key: str) -> str:
+    return f"{places[path]}.{key} (node {path})" if path in places else ""
+
+
+def _walk(checked: model.SceneModel) -> Iterator[tuple[str, str, bool]]:
+    """Every node's path, its place in the file, and whether it has a control or wires."""
+    for key, trees in (("layers", checked.layers), ("panels", checked.panels)):
+        yield from _below(trees, "", (key,))
+
+
+def _below(trees: Trees, above: str, loc: tuple[int | str, ...]) -> Iterator[tuple[str, str, bool]]:
+    for number, one in enumerate(trees):
+        path, here = above + one.name, (*loc, number)
+        yield path, place_of(here), one.control is not None or one.wiring is not None
+        yield from _below(one.children, f"{path}/", (*here, "children"))
