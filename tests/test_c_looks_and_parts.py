@@ -274,7 +274,7 @@ def test_c10_a_dialog_asks_one_question_after_the_other_and_can_be_awaited() -> 
             "choices/choice-1",
             {"choices/choice-0": "yes", "choices/choice-1": "no"},
         )
-        assert stage.hand.click("desk/orders/fill").reason is glent.Reason.MODAL
+        assert stage.hand.click("desk/orders/ballast").reason is glent.Reason.MODAL
         stage.hand.strike("Escape")
         stage.router.settle()
         assert dialog.message == "Which gate?"
@@ -368,11 +368,11 @@ def test_c12_controls_are_made_anew_where_their_declaration_changes_and_keep_the
     stage.control.value.now = 3
     kept = stage.controls["desk/levels/wind"]
     stage.node(".").notes = {"control": {"kind": "slider", "low": 0, "high": 6, "step": 0.5}}
-    stage.scene["desk/orders/fill"].remove()
+    stage.scene["desk/orders/ballast"].remove()
     stage.controls.refresh()
     assert stage.controls["desk/levels/tide"].value.now == 3
     assert stage.controls["desk/levels/wind"] is kept
-    assert "desk/orders/fill" not in stage.controls
+    assert "desk/orders/ballast" not in stage.controls
     stage.hand.click("desk/levels/tide", at=(0.99, 0.5))
     assert stage.controls["desk/levels/tide"].value.now == 6
     assert stage.control.value.now == 3

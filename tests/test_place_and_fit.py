@@ -139,3 +139,36 @@ def test_scene_settings_are_checked_and_noticed() -> None:
     node.remove()
     assert repr(node) == "<Node l/a (removed)>"
     assert [one.path for one in scene.walk()] == ["l"]
+
+
+@given(st.floats(-2, 3), st.floats(-500, 500), st.floats(0, 3), st.floats(1, 4000))
+def test_a_length_can_be_a_part_of_the_parent_and_pixels_to_add(
+    part: float, add: float, wide: float, room: float
+) -> None:
+    add += 0.0  # text has no minus zero
+    pair = Place(left=(part, add), width=(wide, 0))
+    left, _, right, _ = pair.edges(room, 100)
+    assert left == pytest.approx(part * room + add, abs=1e-6)
+    assert right - left == pytest.approx(wide * room, abs=1e-6)
+    text = Place(
+        left=f"{part * 100:.17g}% + {add:.17g}" if add >= 0 else f"{part * 100:.17g}% - {-add:.17g}",
+        width=f"{wide * 100:.17g}%",
+    )
+    assert pair.edges(room, 100) == pytest.approx(text.edges(room, 100), abs=1e-6)
+    assert pair.replace(top=3).replace(top=None) == pair == Place(**pair.given())
+
+
+@pytest.mark.parametrize(("given_", "words"), [
+    ({"left": (1,)}, "left is (1,), expected two numbers"),
+    ({"left": ("a", 2)}, "left is 'a', expected a finite number"),
+    ({"width": (1, float("nan"))}, "width is nan"),
+    ({"scale": True}, "scale is True"),
+    ({"turn": False}, "turn is False"),
+])  # fmt: skip
+def test_what_is_no_length_is_refused_when_made_and_when_replaced(given_: dict, words: str) -> None:
+    for make in (lambda: Place(**given_), lambda: Place(top=1).replace(**given_)):
+        with pytest.raises(glent.PlaceError) as caught:
+            make()
+        assert words in str(caught.value)
+    with pytest.raises(glent.PlaceError, match="are all given"):
+        Place(left=1, right=2).replace(width=3)

@@ -8,6 +8,7 @@ from glent.core.errors import ControlError
 
 if TYPE_CHECKING:
     from glent.core.scene.node import Node
+    from glent.core.scene.place import Length
 
 __all__ = ["SIDES", "checked_side", "put_at", "put_beside"]
 
@@ -63,5 +64,5 @@ def put_at(node: Node, left: float, top: float) -> None:
     )
 
 
-def _is(given: float | str | None, wanted: float) -> bool:
+def _is(given: Length | None, wanted: float) -> bool:
     return isinstance(given, int | float) and abs(given - wanted) < NEAR

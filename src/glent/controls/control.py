@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from typing import TYPE_CHECKING, Any, ClassVar, Protocol, TypeVar
+from typing import TYPE_CHECKING, Any, ClassVar, Protocol, TypeVar, cast
 
 from glent.controls.look import Look
-from glent.controls.served import serving
 from glent.core.errors import ControlError
 
 if TYPE_CHECKING:
+    from glent.core.routing.router import Router
     from glent.core.scene.node import Node
     from glent.core.value import Value
 
@@ -169,16 +169,20 @@ class Control:
         def told(now: T) -> None:
             then(now)
             if not first:
-                self._tell_change(**{key: now})
+                self._send({key: now})
 
         self._ends.append(value.watch(told))
         first = False
 
     def _tell_change(self, **data: Any) -> None:
         """Send ``change`` to the node, if anyone is there to be told."""
-        router = serving(self.node)
+        self._send(data)
+
+    def _send(self, data: dict[str, Any]) -> None:
+        scene = self.node.scene
+        router = scene.router if scene is not None else None
         if router is not None:
-            router.send(self.node, "change", data)
+            cast("Router", router).send(self.node, "change", data)
 
     def _part(self, name: str, **attributes: Any) -> Node:
         """The child of this name, or a new one."""

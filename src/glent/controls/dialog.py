@@ -143,9 +143,9 @@ class Dialog(Control):
         node, row = self.node, self._row
         for child in row.children:
             child.remove()
-        share = 100.0 / len(answer.choices)
+        share = 1.0 / len(answer.choices)
         for number, choice in enumerate(answer.choices):
-            place = Place(grow=1) if row.flow else Place(left=f"{number * share:.6f}%", width=f"{share:.6f}%")
+            place = Place(grow=1) if row.flow else Place(left=(number * share, 0), width=(share, 0))
             button = row.add(f"choice-{number}", role="button", place=place)
             button.on("click", partial(self._clicked, choice))
         first = answer.choices.index(answer.default) if answer.default is not None else 0

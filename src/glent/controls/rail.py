@@ -36,7 +36,8 @@ class Rail:
     @property
     def length(self) -> float:
         """Its length in its own pixels."""
-        return self._node.size[0 if self.axis == "x" else 1]
+        left, top, right, bottom = self._node.edges
+        return right - left if self.axis == "x" else bottom - top
 
     def along(self, event: Event) -> float:
         """Where a pointer is along it, in its own pixels from where 0 is; the handler may be on it or on a thumb."""
@@ -45,6 +46,10 @@ class Rail:
         if event.here is not self._node:
             at += event.here.edges[axis]
         return self.length - at if self._flipped else at
+
+    def gone(self, event: Event) -> float:
+        """How far along it a drag has gone in all, in its own pixels."""
+        return -event.data["y"] if self._flipped else float(event.data[self.axis])
 
     def fraction(self, along: float, thumb: float) -> float:
         """The fraction at which the middle of a thumb, so many pixels long, is there; from 0 to 1."""
@@ -63,17 +68,23 @@ class Rail:
     def put(self, thumb: Node, fraction: float, length: float) -> None:
         """Put a thumb where a fraction is; it stays right at any length of the rail."""
         part = 1.0 - fraction if self._flipped else fraction
-        start = f"{part * 100.0:.6f}% - {part * length:.6f}"
+        start = (part, -part * length)
+        place = thumb.place
         if self.axis == "x":
-            thumb.place = thumb.place.replace(left=start, right=None, width=length)
+            if place.width == length and place.right is None:
+                thumb.place = place.replace(left=start)
+            else:
+                thumb.place = place.replace(left=start, right=None, width=length)
+        elif place.height == length and place.bottom is None:
+            thumb.place = place.replace(top=start)
         else:
-            thumb.place = thumb.place.replace(top=start, bottom=None, height=length)
+            thumb.place = place.replace(top=start, bottom=None, height=length)
 
     def fill(self, part: Node, low: float, high: float) -> None:
         """Have a part reach from one fraction to another."""
         if self._flipped:
             low, high = 1.0 - high, 1.0 - low
-        start, extent = f"{low * 100.0:.6f}%", f"{(high - low) * 100.0:.6f}%"
+        start, extent = (low, 0.0), (high - low, 0.0)
         if self.axis == "x":
             part.place = part.place.replace(left=start, right=None, width=extent)
         else:

@@ -47,20 +47,18 @@ class ScreenKeys(Control):
         self._field = field
         self.shift = ""
         self._keys: dict[str, Key] = {}
-        down = 100.0 / len(layout.rows)
+        down = 1.0 / len(layout.rows)
         for number, row in enumerate(layout.rows):
-            place = Place(left=0, right=0, top=f"{number * down:.6f}%", height=f"{down:.6f}%")
+            place = Place(left=0, right=0, top=(number * down, 0), height=(down, 0))
             line = self._part(f"row-{number}", place=place)
             whole, before = sum(key.width for key in row), 0.0
             for at, key in enumerate(row):
-                left, width = before / whole * 100.0, key.width / whole * 100.0
+                left, width = (before / whole, 0.0), (key.width / whole, 0.0)
                 before += key.width
                 name = f"row-{number}/key-{at}"
                 self._keys[name] = key
                 there = next((child for child in line.children if child.name == f"key-{at}"), None)
-                button = there or line.add(
-                    f"key-{at}", role="button", place=Place(left=f"{left:.6f}%", width=f"{width:.6f}%")
-                )
+                button = there or line.add(f"key-{at}", role="button", place=Place(left=left, width=width))
                 if field is None:
                     button.focusable = False
                 self._hear("click", partial(self._pressed, key), button)
@@ -98,7 +96,7 @@ class ScreenKeys(Control):
         elif key.does == "clear":
             if field is not None:
                 field.edit.select_all()
-                field.type("")
+                field.press("Backspace")
             else:
                 self._strike(time, "ControlLeft", "KeyA")
                 self._strike(time, "Backspace")

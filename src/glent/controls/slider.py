@@ -83,7 +83,7 @@ class Slider(Control):
 
     roles = ("slider",)
     holds = "number"
-    __slots__ = ("_before", "_fill", "_length", "_offset", "_page", "_rail", "_thumb", "value")
+    __slots__ = ("_before", "_fill", "_from", "_length", "_offset", "_page", "_rail", "_thumb", "value")
 
     def __init__(
         self,
@@ -100,6 +100,8 @@ class Slider(Control):
         self._page = page
         self._before: float | None = None
         """What the value was before a drag; None: there is none."""
+        self._from = 0.0
+        """Where it was taken hold of, in pixels along the rail."""
         self._offset = 0.0
         """From the middle of the thumb to where it is held, in pixels along the rail."""
         node.axis = self._rail.axis
@@ -122,6 +124,7 @@ class Slider(Control):
 
     def _hold(self, along: float) -> None:
         """Take hold of the thumb where a pointer is; beside it, its middle comes there."""
+        self._from = along
         offset = along - self._rail.middle(fraction_of(self.value), self._length)
         self._offset = offset if abs(offset) <= self._length / 2.0 else 0.0
         if not self._offset:
@@ -149,7 +152,7 @@ class Slider(Control):
             self._hold(self._rail.along(event))
 
     def _dragged(self, event: Event) -> None:
-        self._set(self._rail.along(event))
+        self._set(self._from + self._rail.gone(event))
 
     def _ended(self, event: Event) -> None:
         before, self._before = self._before, None

@@ -47,11 +47,11 @@ class SliderRow(Control):
         self._before: list[float] | None = None
         self._last: tuple[float, float] | None = None
         """Where the stroke was, in node-local pixels."""
-        share = 100.0 / len(values)
+        share = 1.0 / len(values)
         self._bars: list[Node] = []
         for number, value in enumerate(self.row):
             bar = self._part(str(number), role="slider", solidity="hollow")
-            bar.place = bar.place.replace(left=f"{number * share:.6f}%", right=None, width=f"{share:.6f}%")
+            bar.place = bar.place.replace(left=(number * share, 0.0), right=None, width=(share, 0.0))
             fill = next((child for child in bar.children if child.name == "fill"), None) or bar.add(
                 "fill", solidity="hollow"
             )

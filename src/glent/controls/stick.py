@@ -187,9 +187,5 @@ class Stick(Control):
         if not isinstance(width, int | float) or not isinstance(height, int | float):
             return  # one that fills its stick is drawn by the value
         reach = self._reach()
-        left, top = _from_middle(x * reach - width / 2.0), _from_middle(y * reach - height / 2.0)
+        left, top = (0.5, x * reach - width / 2.0), (0.5, y * reach - height / 2.0)
         self._knob.place = place.replace(left=left, top=top, right=None, bottom=None)
-
-
-def _from_middle(pixels: float) -> str:
-    return f"50% {'-' if pixels < 0 else '+'} {abs(pixels):.6f}"

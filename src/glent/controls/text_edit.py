@@ -24,6 +24,7 @@ UNDOS = 500
 """How many steps can be undone."""
 
 _CLUSTER = regex.compile(r"\X")
+_WORD = regex.compile(r"\w")
 _BREAKS = frozenset("\u2028\u2029")
 
 
@@ -38,7 +39,7 @@ def _is_plain(cluster: str) -> bool:
 
 
 def _is_of_word(cluster: str) -> bool:
-    return cluster[0] == "_" or cluster[0].isalnum()
+    return _WORD.match(cluster) is not None
 
 
 class TextEdit:
@@ -212,8 +213,8 @@ class TextEdit:
                 count -= 1
         refused += wanted[count:]
         new = "".join(wanted[:count])
-        if new or (start != end and not text):
-            word = len(new) > 0 and not new[-1].isspace() and start == end
+        if new:
+            word = not new[-1].isspace() and start == end
             self._step("insert", joined=word)
             self._put(before + new + after)
             self.caret = self.anchor = self._snapped(len(before) + len(new))

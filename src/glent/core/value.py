@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections import deque
 from collections.abc import Callable
-from typing import Any, Generic, TypeVar, cast
+from typing import Any, Generic, TypeVar
 
 from glent.core.errors import ValueRefusedError
 
@@ -128,11 +128,21 @@ class Value(Generic[T]):
         """
         if self._now is _NOTHING:
             raise ValueRefusedError(f"{self.name}: is not ready, it has no value yet")
-        return cast("T", self._now)
+        now: T = self._now
+        return now
 
     @now.setter
     def now(self, value: T) -> None:
-        self._spread({self: self._fitting(value)})
+        fitting = self._fitting(value)
+        if self._bounds:
+            self._spread({self: fitting})
+        elif not (self.ready and _alike(self._now, fitting)):
+            self._now = fitting
+            self._changes += 1
+            errors: list[Exception] = []
+            self._tell(errors)
+            if errors:
+                self._raise(errors)
 
     def watch(self, told: Callable[[T], object]) -> Watch:
         """Call ``told(value)`` at once if it is ready, and then with each new value."""
@@ -215,6 +225,10 @@ class Value(Generic[T]):
         errors: list[Exception] = []
         for one in changed:
             one._tell(errors)
+        self._raise(errors)
+
+    def _raise(self, errors: list[Exception]) -> None:
+        """Raise what watchers raised."""
         if len(errors) == 1:
             raise errors[0]
         if errors:

@@ -20,7 +20,18 @@ if TYPE_CHECKING:
     from glent.core.scene.scene import Scene
     from glent.demo.harbour import Harbour
 
-__all__ = ["BAR", "font", "fonts", "paint_scene", "paint_status", "paint_tugs", "paint_water"]
+__all__ = [
+    "BAR",
+    "clip_of",
+    "corners_of",
+    "fill_shape",
+    "font",
+    "fonts",
+    "paint_scene",
+    "paint_status",
+    "paint_tugs",
+    "paint_water",
+]
 
 CAPTIONS = {"at-once": "cast off at once", "lamp": "rest here", "mooring": "hold to cast off"}
 
@@ -94,7 +105,7 @@ def _paint_node(surface: pygame.Surface, scene: Scene, node: Node, texts: Mappin
     m = scene.to_screen(node)
     if width <= 0 or height <= 0 or m[0] * m[3] == m[1] * m[2]:
         return
-    clip = _clip(surface, scene, node)
+    clip = clip_of(surface, scene, node)
     if clip is None:
         return
     surface.set_clip(clip)
@@ -103,18 +114,19 @@ def _paint_node(surface: pygame.Surface, scene: Scene, node: Node, texts: Mappin
         control = node.is_control or (node.parent is not None and node.parent.is_control)
         look = node.look if node.is_control else node.parent.look if control and node.parent else "idle"
         fill = CONTROL[look] if control else PANEL
-        _fill(surface, node.shape or BOX, m, (width, height), fill, RIM)
+        fill_shape(surface, node.shape or BOX, m, (width, height), fill, RIM)
     elif solidity == "glass":
         veil = pygame.Surface(surface.get_size(), pygame.SRCALPHA)
-        _fill(veil, node.shape or BOX, m, (width, height), GLASS[node.look], (*RIM, 90))
+        fill_shape(veil, node.shape or BOX, m, (width, height), GLASS[node.look], (*RIM, 90))
         surface.blit(veil, (0, 0))
     _label(surface, node, m, (width, height), texts.get(node.path))
     if node.focus_ring:
-        pygame.draw.polygon(surface, RING, _corners(m, (width, height)), 3)
+        pygame.draw.polygon(surface, RING, corners_of(m, (width, height)), 3)
     surface.set_clip(None)
 
 
-def _clip(surface: pygame.Surface, scene: Scene, node: Node) -> pygame.Rect | None:
+def clip_of(surface: pygame.Surface, scene: Scene, node: Node) -> pygame.Rect | None:
+    """The part of a surface that a node is not clipped from; None: nothing."""
     area = surface.get_rect()
     for above in node.line()[1:-1]:
         if above.clips:
@@ -132,14 +144,15 @@ def _around(m: Affine, size: tuple[float, float]) -> pygame.Rect:
 Colour = tuple[int, ...]
 
 
-def _fill(
+def fill_shape(
     surface: pygame.Surface, shape: Shape, m: Affine, size: tuple[float, float], fill: Colour, rim: Colour
 ) -> None:
+    """Draw a hit shape of a node of this size, filled, and its rim."""
     if isinstance(shape, Union):
         for part in shape.parts:
-            _fill(surface, part, m, size, fill, rim)
+            fill_shape(surface, part, m, size, fill, rim)
     elif isinstance(shape, Grown):
-        _fill(surface, shape.shape, m, size, fill, rim)
+        fill_shape(surface, shape.shape, m, size, fill, rim)
     elif isinstance(shape, Mask):
         rows, columns = len(shape.rows), len(shape.rows[0])
         cell = (size[0] / columns, size[1] / rows)
@@ -147,7 +160,7 @@ def _fill(
             for i, sign in enumerate(row):
                 if sign == "#":
                     corner = compose(m, (1.0, 0.0, 0.0, 1.0, i * cell[0], j * cell[1]))
-                    pygame.draw.polygon(surface, fill, _corners(corner, cell))
+                    pygame.draw.polygon(surface, fill, corners_of(corner, cell))
     elif isinstance(shape, Polygon):
         sx, sy = size if shape.unit == "box" else (1.0, 1.0)
         rings = [[apply(m, x * sx, y * sy) for x, y in ring] for ring in shape.rings]
@@ -161,7 +174,8 @@ def _fill(
             pygame.draw.polygon(surface, rim, points, 1)
 
 
-def _corners(m: Affine, size: tuple[float, float]) -> list[tuple[float, float]]:
+def corners_of(m: Affine, size: tuple[float, float]) -> list[tuple[float, float]]:
+    """The corners of a node's box on the screen."""
     return [apply(m, 0, 0), apply(m, size[0], 0), apply(m, *size), apply(m, 0, size[1])]
 
 

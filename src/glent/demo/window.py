@@ -11,9 +11,11 @@ import pygame
 from glent.adapters.pygame_events import PygameSource
 from glent.core.input.samples import PointerSample, TextSample, TickSample, WindowSample
 from glent.demo.bridge import Bridge
+from glent.demo.gallery import Gallery
 from glent.demo.harbour import Harbour
 from glent.demo.painting import BAR, fonts, paint_scene, paint_status, paint_tugs, paint_water
 from glent.demo.painting_bridge import paint_boats, paint_viewports
+from glent.demo.painting_gallery import paint_gallery
 from glent.demo.painting_quay import paint_crane, paint_gauges
 from glent.demo.painting_tower import paint_captions, paint_world
 from glent.demo.quay import Quay
@@ -127,7 +129,10 @@ class Window:
             paint_crane(self.surface, scene, behind)
         elif isinstance(behind, Bridge):
             paint_boats(self.surface, self.router, behind)
-        paint_scene(self.surface, scene, texts)
+        if isinstance(behind, Gallery):
+            paint_gallery(self.surface, scene, behind)
+        else:
+            paint_scene(self.surface, scene, texts)
         if len(self.router.seats) > 1:
             paint_viewports(self.surface, self.router)
         if isinstance(behind, Quay):

@@ -6,8 +6,9 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from glent.core.routing.router import Router
-from glent.demo import BINDINGS, BRIDGE, HARBOUR, QUAY, TOWER
+from glent.demo import BINDINGS, BRIDGE, GALLERY, HARBOUR, QUAY, TOWER
 from glent.demo.bridge import Bridge
+from glent.demo.gallery import Gallery
 from glent.demo.harbour import Harbour
 from glent.demo.quay import Quay
 from glent.demo.tower import Tower
@@ -16,9 +17,9 @@ from glent.formats import Recording, Step, read_bindings, read_scene, replay
 if TYPE_CHECKING:
     from glent.core.routing.flow import OnError
 
-__all__ = ["World", "manned", "manned_bridge", "manned_quay", "manned_tower", "played", "world_for"]
+__all__ = ["World", "manned", "manned_bridge", "manned_gallery", "manned_quay", "manned_tower", "played", "world_for"]
 
-World = Harbour | Quay | Bridge | Tower
+World = Harbour | Quay | Bridge | Tower | Gallery
 """What stands behind a scene: it takes samples with their verdicts by ``steer``, and notes its ``orders``."""
 
 
@@ -57,6 +58,14 @@ def manned_tower(path: Path = TOWER, on_error: OnError | None = None) -> tuple[R
     return router, tower
 
 
+def manned_gallery(path: Path = GALLERY, on_error: OnError | None = None) -> tuple[Router, Gallery]:
+    """The same for the gallery of controls."""
+    router = Router(read_scene(path), on_error=on_error)
+    gallery = Gallery(router.scene)
+    gallery.man(router)
+    return router, gallery
+
+
 def world_for(path: Path, on_error: OnError | None = None, pilots: int = 1) -> tuple[Router, World | None]:
     """The same for any scene file; only the shipped ones have handlers and a world."""
     if path == BRIDGE:
@@ -65,6 +74,8 @@ def world_for(path: Path, on_error: OnError | None = None, pilots: int = 1) -> t
         return manned(path, on_error)
     if path == QUAY:
         return manned_quay(path, on_error)
+    if path == GALLERY:
+        return manned_gallery(path, on_error)
     if path == TOWER:
         return manned_tower(path, on_error)
     return Router(read_scene(path), on_error=on_error), None

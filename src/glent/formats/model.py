@@ -37,7 +37,7 @@ __all__ = [
     "shape_model",
 ]
 
-Length = Union[Number, Annotated[str, Field(max_length=200)]]  # noqa: UP007  (pydantic shows its parts in errors)
+Length = Union[Number, Annotated[str, Field(max_length=200)], Pair]  # noqa: UP007  (pydantic shows its parts in errors)
 
 Fit = Literal["contain", "cover", "width", "height", "none"]
 Solidity = Literal["solid", "glass", "hollow", "ghost"]

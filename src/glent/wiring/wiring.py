@@ -114,12 +114,12 @@ class Wiring:
         """
         bind = _Bind(name, "value", _caller())
         self._binds.append(bind)
+        sites = [site for site in self._sites if site.name == name and site.value is not None]
         if value.ready:
             now = to(value.now) if to is not None else value.now
-            bind.type = type_of(now)
-        sites = [site for site in self._sites if site.name == name and site.value is not None]
-        if any(bind.type != "any" and not is_of(now, site.type) for site in sites):
-            return []  # told at start
+            if any(not is_of(now, site.type) for site in sites):
+                bind.type = type_of(now)
+                return []  # told at start
         return [site.value.bind(value, to, back) for site in sites if site.value is not None]
 
     def switch(self, name: str) -> Callable[..., None]:

@@ -35,13 +35,15 @@ def log_error(error: Exception, event: Event | None) -> None:
 class Flow:
     """Sends events, and keeps those that were sent until a verdict collects them."""
 
-    __slots__ = ("_on_error", "aims", "events", "listeners", "owed", "running", "seats")
+    __slots__ = ("_on_error", "aims", "events", "hovers", "listeners", "owed", "running", "seats")
 
     def __init__(self, on_error: OnError | None, listeners: Mapping[str, int]) -> None:
         self.listeners = listeners
         self._on_error = on_error if on_error is not None else log_error
         self.events: list[Event] = []
         self.running = False
+        self.hovers = 0
+        """Counts enters and leaves."""
         self.seats: dict[str, str] = {}
         """By device, whose it is, where that is not the main seat."""
         self.aims: dict[str, Aim] = {}

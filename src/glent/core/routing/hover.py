@@ -80,11 +80,12 @@ def set_hover(flow: Flow, pointer: Pointer, nodes: dict[Node, None], time: float
     enters.sort(key=_depth)
     for node in leaves:
         if node in hovered:  # not if it was removed meanwhile, and told so
-            flow.tell(_leave(pointer, node, time))
+            flow.tell(_leave(flow, pointer, node, time))
     for node in enters:
         if node._scene is not None and node not in hovered:
             hovered[node] = None
             node._hovers += 1
+            flow.hovers += 1
             flow.tell(
                 Event(
                     "enter", node, pointer.name, time, pointer.pos, None, pointer.buttons, 0, _FIRST[node._hovers == 1]
@@ -92,8 +93,9 @@ def set_hover(flow: Flow, pointer: Pointer, nodes: dict[Node, None], time: float
             )
 
 
-def _leave(pointer: Pointer, node: Node, time: float) -> Event:
+def _leave(flow: Flow, pointer: Pointer, node: Node, time: float) -> Event:
     del pointer.hovered[node]
+    flow.hovers += 1
     node._hovers -= 1
     return Event("leave", node, pointer.name, time, pointer.pos, None, pointer.buttons, 0, _LAST[node._hovers == 0])
 
@@ -102,7 +104,7 @@ def owe_leaves(flow: Flow, pointer: Pointer, gone: set[Node], time: float) -> No
     """Book the leaves of removed nodes; they are sent directly after the running event (law P6)."""
     leaves = [node for node in pointer.hovered if node in gone]
     leaves.sort(key=_depth, reverse=True)
-    flow.owed.extend(_leave(pointer, node, time) for node in leaves)
+    flow.owed.extend(_leave(flow, pointer, node, time) for node in leaves)
 
 
 def is_hot(pointer: Pointer, node: Node) -> bool:

@@ -22,10 +22,12 @@ class Looks:
     enabled or disabled: these alone are looked at, so many controls cost no more than few.
     """
 
-    __slots__ = ("_pointing", "_told")
+    __slots__ = ("_pointing", "_seen", "_told")
 
     def __init__(self, pointing: Pointing) -> None:
         self._pointing = pointing
+        self._seen: object = None
+        """What looks came of, when they were told last."""
         self._told: dict[Node, tuple[str, bool]] = {}
         """By node, where that is not the plain look."""
 
@@ -33,6 +35,10 @@ class Looks:
         """Tell those that look otherwise now, to each alone, in the order of the tree's paths to them."""
         pointing, told = self._pointing, self._told
         scene = pointing.scene
+        seen = self._causes()
+        if seen == self._seen and not scene._looked:
+            return
+        self._seen = seen
         asked: dict[Node, None] = dict.fromkeys(told)
         if scene._looked:
             looked = list(scene._looked)
@@ -60,3 +66,21 @@ class Looks:
                 told[node] = now
             data = {"look": now[0], "before": before[0], "focus_ring": now[1]}
             pointing.flow.tell(Event("look", node, "", pointing.now, (0.0, 0.0), data=data))
+
+    def _causes(self) -> tuple[object, ...]:
+        """All that looks come of, besides what the nodes themselves are: they are looked at if that has changed."""
+        pointing = self._pointing
+        causes: list[object] = [pointing.flow.hovers]
+        for pointer in pointing.pointers.values():
+            press = pointer.press
+            causes += (pointer.offers, pointer.hold, press)
+            if press is not None:
+                contact = press.contact
+                causes += (press.inside, press.over, press.owner)
+                if contact is not None:
+                    causes += (contact.winner, contact.hushed)
+        for held in pointing.seats.strokes.held.values():
+            causes += (held.who, held.owner)
+        for seat in pointing.seats.all.values():
+            causes += (seat._focus.node, seat._focus.moves, seat._focus.ring)
+        return tuple(causes)

@@ -28,7 +28,7 @@ if TYPE_CHECKING:
     from glent.core.routing.timers import Timers
     from glent.core.routing.view import Barrier
     from glent.core.scene.node import Node
-    from glent.core.scene.scene import Scene, Settling
+    from glent.core.scene.scene import Scene
 
 __all__ = ["Pointing"]
 
@@ -46,7 +46,7 @@ class Pointing:
     :ivar seen: the scene's version that hover was last settled for.
     """
 
-    __slots__ = ("feel", "flow", "gestures", "looks", "many", "now", "pointers", "scene", "seats", "seen")
+    __slots__ = ("feel", "flow", "gestures", "looks", "many", "now", "pointers", "scene", "seats", "seen", "shifts")
 
     seats: Seats
 
@@ -56,7 +56,7 @@ class Pointing:
         self.flow = flow
         self.pointers: dict[str, Pointer] = {}
         self.now = -LATEST
-        self.seen = -1
+        self.seen = self.shifts = -1
         self.many = False
         """Whether there is more than one seat, so that a shared pointer may change hands."""
         # Loaded with the first router rather than with the package: it is more than half of what there is to load.
@@ -426,8 +426,7 @@ class Pointing:
         for _ in range(ROUNDS):
             version = scene.version
             self.gestures.areas.keep_within()
-            for settling in scene._each_settle:
-                self._call(settling)
+            self.follow_boxes()
             scene._index.refresh()
             self.seats.settle()
             for pointer in list(self.pointers.values()):
@@ -447,12 +446,14 @@ class Pointing:
         for pointer in self.pointers.values():
             pointer.idle = None
 
-    def _call(self, settling: Settling) -> None:
+    def follow_boxes(self) -> None:
         """Let what follows others' boxes follow them."""
-        try:
-            settling.call()
-        except Exception as error:
-            self.flow.report(error, None)
+        self.shifts = self.scene.shifts
+        for settling in self.scene._each_settle:
+            try:
+                settling.call()
+            except Exception as error:
+                self.flow.report(error, None)
 
     def _settle_one(self, pointer: Pointer) -> None:
         held = pointer.press

@@ -315,9 +315,10 @@ class Router(Questions):
     def _follow(self, pointer: Pointer, contact: Contact, sample: PointerSample) -> Verdict:
         """A drag goes on: :meth:`_outermost`, the short way."""
         self._busy = True
+        offers, version = pointer.offers, self.scene.version
         try:
             verdict = self._pointing.gestures.follow(self._pointing, pointer, contact, sample)
-            if self.scene.listeners.get("look"):
+            if (pointer.offers is not offers or self.scene.version != version) and self.scene.listeners.get("look"):
                 self._pointing.looks.tell()
             flow = self._flow
             if flow.events:
@@ -358,6 +359,8 @@ class Router(Questions):
         pointing.now = max(pointing.now, time)
         if self._running:
             pointing.gestures.pass_time(pointing.now)
+        if pointing.shifts != self.scene.shifts and self.scene._each_settle:
+            pointing.follow_boxes()
         if pointing.seen != self.scene.version:
             pointing.settle()
 
@@ -369,7 +372,8 @@ class Router(Questions):
         if self._timers.next_due <= time:
             self._timers.fire(time, self._reach, lambda error: self._flow.report(error, None))
         pointing = self._pointing
-        if self._running or pointing.seen != self.scene.version:
+        scene = self.scene
+        if self._running or pointing.seen != scene.version or (pointing.shifts != scene.shifts and scene._each_settle):
             self._reach(float(time))
         else:
             pointing.now = float(time)

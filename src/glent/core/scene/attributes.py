@@ -162,10 +162,13 @@ class Attributes(GestureAttributes):
 
     @place.setter
     def place(self, value: Place) -> None:
-        self._place = checks.place(value, self.path)
-        if value.fits and self._scene is not None:
-            self._scene._index.flows = True
-        self._changed()
+        if value.__class__ is not Place:
+            checks.place(value, self.path)
+        self._place = value
+        if self._scene is not None:
+            if value.fits:
+                self._scene._index.flows = True
+            self._scene._index.placed(self)  # type: ignore[arg-type]
 
     @property
     def flow(self) -> Flow | None:
@@ -188,6 +191,7 @@ class Attributes(GestureAttributes):
         self._derive()
         if self._scene is not None:
             self._scene.layout += 1
+            self._scene.look_again()
         self._changed()
 
     @property
@@ -270,6 +274,7 @@ class Attributes(GestureAttributes):
         self._carries = checks.carries(value)
         if self._scene is not None:
             self._scene.version += 1
+            self._scene.look_again()
 
     @property
     def focusable(self) -> bool | None:

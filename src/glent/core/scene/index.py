@@ -35,6 +35,9 @@ LARGE = 24
 """A subtree of more nodes than this becomes an island when it moves, hides, or changes its order as a whole."""
 
 
+UNSEEN = ("hollow", "ghost")
+
+
 class Index:
     """The upkeep of one scene's islands."""
 
@@ -43,6 +46,7 @@ class Index:
         "_grown",
         "_relaid",
         "_scene",
+        "_shifted",
         "_unmeasured",
         "_unnumbered",
         "count",
@@ -58,6 +62,7 @@ class Index:
         self._grown: list[tuple[int, int, Island]] = []
         self._unmeasured: dict[Node, None] = {}
         self._relaid: dict[Node, None] = {}
+        self._shifted: dict[Node, None] = {}
         self.flows = False
         """Whether any node ever had a flow or a size that fits: without one, none of it is looked at."""
         self.count = 0
@@ -77,6 +82,26 @@ class Index:
             self._scene.layout += 1
         if self.flows and node._parent is not None and _minds(node._parent):
             self.reflowed(node._parent)
+
+    def placed(self, node: Node) -> None:
+        """Its place was set. Of what is never hit, holds nothing and is minded by nobody, that is no change of what
+        there is to be found: it only shows elsewhere."""
+        parent = node._parent
+        if (
+            node._effective in UNSEEN
+            and node._home is not None
+            and not node._children
+            and parent is not None
+            and node._focusable is None
+            and node._used is None
+            and not node._place.fits
+            and not (self.flows and _minds(parent))
+            and not parent._traits.scrolls
+        ):
+            self._shifted[node] = None
+            self._scene.shifts += 1
+        else:
+            self.changed(node)
 
     def reflowed(self, node: Node) -> None:
         """The size of its content, or how it lays its children, may be another now."""
@@ -115,6 +140,7 @@ class Index:
             self.count -= one._parent is not None
             self.disabled -= not one._enabled
             self._dirty.pop(one, None)
+            self._shifted.pop(one, None)
             self._unnumbered.pop(one, None)
             self._unmeasured.pop(one, None)
         self._withdraw(node)
@@ -139,6 +165,8 @@ class Index:
 
     def refresh(self) -> None:
         """Bring placement and grids up to date. Costs nothing where nothing has changed."""
+        if self._shifted:
+            self._shift()
         if not self._dirty:
             return
         for parent, count in self._unnumbered.items():
@@ -159,6 +187,22 @@ class Index:
             _, _, island = heapq.heappop(self._grown)
             if not self._grown or self._grown[0][2] is not island:
                 self._file_island(island)
+
+    def _shift(self) -> None:
+        """Give boxes to what only shows elsewhere; it is in no grid, and has nothing below it."""
+        for node in self._shifted:
+            parent = node._parent
+            passed = parent._passed if parent is not None else None
+            if node._home is None or passed is None or node in self._dirty or parent in self._dirty:
+                self._dirty[node] = None  # there is more to be done there
+                continue
+            place = node._place
+            edges = node._edges = place.edges(passed[0], passed[1])
+            node._forward = forward = place.affine(edges)
+            node._inverse = place.back(edges) if forward is not None else None
+            if parent is not None:
+                parent._extent = None
+        self._shifted.clear()
 
     def _measure(self) -> None:
         """Find the sizes of content anew where they may differ, from the leaves up, as far as they do (law L5)."""

@@ -12,8 +12,9 @@ from glent.core.geometry.affine import Affine, compose, turned
 
 __all__ = ["FIT", "LIMIT", "Length", "Place", "limited", "resolved"]
 
-Length = float | str
-"""Logical pixels as a number, or CSS-like text: ``"50%"``, ``"12px"``, ``"50% - 60"``, ``"100% - 2px + 5%"``."""
+Length = float | str | tuple[float, float]
+"""Logical pixels as a number; or CSS-like text: ``"50%"``, ``"12px"``, ``"50% - 60"``, ``"100% - 2px + 5%"``; or what
+such a text comes to: a pair of a part of the parent, from 0 to 1, and pixels to add, ``(0.5, -60)``."""
 
 LIMIT = 1e9
 """No length may be larger: beyond it a float no longer tells neighbouring pixels apart well enough for H2."""
@@ -27,6 +28,8 @@ _SIDES = ("left", "top", "right", "bottom", "width", "height")
 _MIDDLE = (0.5, 0.5)
 _LIMITS = ("min_width", "max_width", "min_height", "max_height")
 _KEYS = (*_SIDES, "turn", "scale", "pivot", *_LIMITS, "grow")
+
+_BOX = frozenset(_SIDES)
 
 _Linear = tuple[float, float, float, float]
 
@@ -59,6 +62,43 @@ def _share(value: str, key: str) -> Share:
     return _finite(fraction, key), _finite(pixels, key)
 
 
+class _Rest:
+    """What a place says besides its sides: few places say any of it, and those that are moved keep it."""
+
+    __slots__ = ("affine", "back", "bounded", "grow", "limits", "pivot", "scale", "turn")
+
+    def __init__(
+        self,
+        turn: float,
+        scale: float | tuple[float, float],
+        pivot: tuple[float, float],
+        limits: tuple[Length | None, Length | None, Length | None, Length | None],
+        grow: float,
+    ) -> None:
+        for key, value in zip(_LIMITS, limits, strict=True):
+            if value is not None:
+                _check_length(value, key)
+        self.limits = limits
+        self.bounded = limits != (None, None, None, None)
+        self.grow = _finite(grow, "grow")
+        if grow < 0:
+            raise PlaceError(f"grow is {grow!r}, expected a part of what is left over, 0 or more")
+        self.turn = _finite(turn, "turn", "degrees")
+        self.scale = scale if isinstance(scale, int | float) else _pair(scale, "scale")
+        self.pivot = pivot if pivot is _MIDDLE else _pair(pivot, "pivot")
+        sx, sy = (_finite(scale, "scale"),) * 2 if isinstance(scale, int | float) else _pair(scale, "scale")
+        self.affine: _Linear | None = None
+        self.back: _Linear | None = None
+        if turn == 0.0 and sx == 1.0 and sy == 1.0:
+            return
+        cos, sin = turned(self.turn)
+        if (cos, sin, sx, sy) != (1.0, 0.0, 1.0, 1.0):
+            self.affine = (cos * sx, sin * sx, -sin * sy, cos * sy)
+            # Turn and scale undone one by one: exact where they are, unlike an inverse by the determinant.
+            back = (cos / sx, -sin / sy, sin / sx, cos / sy) if sx and sy else (math.inf,) * 4
+            self.back = back if all(map(math.isfinite, back)) else None
+
+
 class Place:
     """Where a node sits in its parent, and how it is turned and scaled there.
 
@@ -81,26 +121,7 @@ class Place:
     :raises PlaceError: no number, text that is no length, or two sides and a size on one axis.
     """
 
-    __slots__ = (
-        "_affine",
-        "_back",
-        "_plain",
-        "bottom",
-        "fits",
-        "grow",
-        "height",
-        "left",
-        "max_height",
-        "max_width",
-        "min_height",
-        "min_width",
-        "pivot",
-        "right",
-        "scale",
-        "top",
-        "turn",
-        "width",
-    )
+    __slots__ = ("_plain", "_rest", "bottom", "fits", "height", "left", "right", "top", "width")
 
     left: Length | None
     top: Length | None
@@ -108,18 +129,9 @@ class Place:
     bottom: Length | None
     width: Length | None
     height: Length | None
-    turn: float
-    scale: float | tuple[float, float]
-    pivot: tuple[float, float]
-    min_width: Length | None
-    max_width: Length | None
-    min_height: Length | None
-    max_height: Length | None
-    grow: float
     fits: bool
     _plain: bool
-    _affine: _Linear | None
-    _back: _Linear | None
+    _rest: _Rest
 
     def __init__(
         self,
@@ -138,37 +150,69 @@ class Place:
         max_height: Length | None = None,
         grow: float = 0.0,
     ) -> None:
-        put = object.__setattr__
         _check_axis((left, right, width), ("left", "right", "width"))
         _check_axis((top, bottom, height), ("top", "bottom", "height"))
-        for key, value in zip(_SIDES, (left, top, right, bottom, width, height), strict=True):
-            put(self, key, value)
-        bounded = False
-        for key, value in zip(_LIMITS, (min_width, max_width, min_height, max_height), strict=True):
-            if value is not None:
-                _check_length(value, key)
-                bounded = True
-            put(self, key, value)
-        put(self, "grow", _finite(grow, "grow"))
-        if grow < 0:
-            raise PlaceError(f"grow is {grow!r}, expected a part of what is left over, 0 or more")
+        limits = (min_width, max_width, min_height, max_height)
+        # A truth value is no number, though it equals one.
+        if (turn, scale, pivot, limits, grow) == _AS_BY_DEFAULT and bool not in (type(turn), type(scale), type(grow)):
+            rest = _NOTHING_ELSE
+        else:
+            rest = _Rest(turn, scale, pivot, limits, grow)
+        self._set(left, top, right, bottom, width, height, rest)
+
+    def _set(
+        self,
+        left: Length | None,
+        top: Length | None,
+        right: Length | None,
+        bottom: Length | None,
+        width: Length | None,
+        height: Length | None,
+        rest: _Rest,
+    ) -> None:
+        put = object.__setattr__
+        put(self, "left", left)
+        put(self, "top", top)
+        put(self, "right", right)
+        put(self, "bottom", bottom)
+        put(self, "width", width)
+        put(self, "height", height)
         fits = width == FIT or height == FIT
         put(self, "fits", fits)
-        put(self, "_plain", not fits and not bounded)
-        put(self, "turn", _finite(turn, "turn", "degrees"))
-        put(self, "scale", scale if isinstance(scale, int | float) else _pair(scale, "scale"))
-        put(self, "pivot", pivot if pivot is _MIDDLE else _pair(pivot, "pivot"))
-        sx, sy = (_finite(scale, "scale"),) * 2 if isinstance(scale, int | float) else _pair(scale, "scale")
-        put(self, "_affine", None)
-        put(self, "_back", None)
-        if turn == 0.0 and sx == 1.0 and sy == 1.0:
-            return
-        cos, sin = turned(self.turn)
-        if (cos, sin, sx, sy) != (1.0, 0.0, 1.0, 1.0):
-            put(self, "_affine", (cos * sx, sin * sx, -sin * sy, cos * sy))
-            # Turn and scale undone one by one: exact where they are, unlike an inverse by the determinant.
-            back = (cos / sx, -sin / sy, sin / sx, cos / sy) if sx and sy else (math.inf,) * 4
-            put(self, "_back", back if all(map(math.isfinite, back)) else None)
+        put(self, "_plain", not fits and not rest.bounded)
+        put(self, "_rest", rest)
+
+    @property
+    def turn(self) -> float:
+        return self._rest.turn
+
+    @property
+    def scale(self) -> float | tuple[float, float]:
+        return self._rest.scale
+
+    @property
+    def pivot(self) -> tuple[float, float]:
+        return self._rest.pivot
+
+    @property
+    def min_width(self) -> Length | None:
+        return self._rest.limits[0]
+
+    @property
+    def max_width(self) -> Length | None:
+        return self._rest.limits[1]
+
+    @property
+    def min_height(self) -> Length | None:
+        return self._rest.limits[2]
+
+    @property
+    def max_height(self) -> Length | None:
+        return self._rest.limits[3]
+
+    @property
+    def grow(self) -> float:
+        return self._rest.grow
 
     def __setattr__(self, name: str, value: object) -> None:
         raise AttributeError(f"a Place never changes; set node.place = node.place.replace({name}={value!r})")
@@ -197,7 +241,22 @@ class Place:
 
     def replace(self, **changes: Any) -> Place:
         """This place with some keywords changed; ``None`` takes a side or size away."""
-        return Place(**{**dict(zip(_KEYS, self._key(), strict=True)), **changes})
+        if not _BOX.issuperset(changes):
+            return Place(**{**dict(zip(_KEYS, self._key(), strict=True)), **changes})
+        # Sides alone are what moves: the rest is taken over unlooked at.
+        for key, value in changes.items():
+            if value is not None and value != FIT:
+                _check_length(value, key)
+        given = changes.get
+        left, top = given("left", self.left), given("top", self.top)
+        right, bottom = given("right", self.right), given("bottom", self.bottom)
+        width, height = given("width", self.width), given("height", self.height)
+        if FIT in (left, right, top, bottom) or None not in (left, right, width) or None not in (top, bottom, height):
+            _check_axis((left, right, width), ("left", "right", "width"))
+            _check_axis((top, bottom, height), ("top", "bottom", "height"))
+        made = object.__new__(Place)
+        made._set(left, top, right, bottom, width, height, self._rest)
+        return made
 
     def edges(
         self, width: float, height: float, content: tuple[float, float] = (0.0, 0.0)
@@ -223,7 +282,7 @@ class Place:
 
     def affine(self, edges: tuple[float, float, float, float]) -> Affine | None:
         """The transform from node-local to the parent's space; None where it is a plain shift by left and top."""
-        linear = self._affine
+        linear = self._rest.affine
         if linear is None:
             return None
         x0, y0, x1, y1 = edges
@@ -236,7 +295,7 @@ class Place:
         The pivot lies at ``(left + e, top + f)`` of the parent's space, ``e`` and ``f`` being the transform's last
         two numbers. Subtracting it first keeps the answer exact near the node, however far that is from the origin.
         """
-        linear = self._back
+        linear = self._rest.back
         if linear is None:
             return None
         return (*linear, self.pivot[0] * (edges[2] - edges[0]), self.pivot[1] * (edges[3] - edges[1]))
@@ -259,6 +318,8 @@ def _check_axis(given: tuple[Length | None, ...], keys: tuple[str, ...]) -> None
 def _check_length(value: Length, key: str) -> None:
     if isinstance(value, str):
         _share(value, key)
+    elif isinstance(value, tuple):
+        _pair(value, key)
     else:
         _finite(value, key, 'a number, or text such as "50%" or "50% - 60",')
 
@@ -305,7 +366,11 @@ def limited(length: float, least: Length | None, most: Length | None, extent: fl
 
 def resolved(value: Length, extent: float) -> float:
     """A length in pixels, where percentages are of this extent."""
-    if not isinstance(value, str):
+    if isinstance(value, int | float):
         return value
-    fraction, pixels = _share(value, "")
+    fraction, pixels = value if isinstance(value, tuple) else _share(value, "")
     return fraction * extent + pixels
+
+
+_AS_BY_DEFAULT = (0.0, 1.0, _MIDDLE, (None, None, None, None), 0.0)
+_NOTHING_ELSE = _Rest(*_AS_BY_DEFAULT)

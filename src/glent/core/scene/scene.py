@@ -60,6 +60,7 @@ class Scene(Furnished):
 
     :ivar listeners: how many handlers there are by kind; never fewer than there really are.
     :ivar version: counts every change that could make a difference to an answer.
+    :ivar shifts: counts the changes of place that make none: of what is never hit and holds nothing.
     :ivar layout: counts those that could make one to where focus can go, other than scrolling.
     """
 
@@ -83,6 +84,7 @@ class Scene(Furnished):
         "layer_size",
         "layout",
         "listeners",
+        "shifts",
     )
 
     def __init__(self, size: tuple[float, float], fit: str = "contain") -> None:
@@ -101,6 +103,7 @@ class Scene(Furnished):
         self._looked: dict[Node, None] = {}
         """Nodes to be looked at anew by their router: enabled or disabled with what is below, or just listening."""
         self.layout = 0
+        self.shifts = 0
         self.listeners: dict[str, int] = {}
         self._index = Index(self)
         self._refit()
@@ -220,6 +223,11 @@ class Scene(Furnished):
         """All nodes with this name, or for which the predicate holds, in paint order. Cost: a walk of the scene."""
         test = what if callable(what) else (lambda node: node._name == what)
         return [node for node in self.walk() if test(node)]
+
+    def look_again(self) -> None:
+        """Have the router look at all that listens for ``look``: what lights up with what is another matter now."""
+        if self.listeners.get("look"):
+            self._looked.update((root, None) for root in (*self.standing, *self._front))
 
     def each_settle(self, call: Callable[[], object]) -> Settling:
         """Call ``call()`` whenever the router settles a scene that has changed, before hover is looked at (law P7).
