@@ -14,7 +14,8 @@ from typing import Any
 import click
 
 import glent
-from glent.demo import HARBOUR
+from glent.contract_commands import contract
+from glent.demo import GALLERY, HARBOUR
 from glent.focus_commands import focus
 from glent.formats import (
     EventLog,
@@ -22,6 +23,7 @@ from glent.formats import (
     Step,
     bindings_schema,
     counts_of,
+    keys_schema,
     log_rows,
     read_recording,
     recording_schema,
@@ -52,13 +54,16 @@ from glent.world_commands import pick, view
 def main() -> None:
     """Glent, the event layer under a game's user interface.
 
-    Wherever SCENE is asked for, `harbour`, `quay`, `bridge` and `tower` name the shipped scenes, with their handlers.
+    Wherever SCENE is asked for, `harbour`, `quay`, `bridge`, `tower` and `gallery` name the shipped scenes, with their
+    handlers.
     The recordings that go with them are `night-shift` at the harbour; `crates`, `manifest`, `mooring`, `sticks`,
     `chart`, `rope` and `mishaps` at the quay; `barge`, `menu`, `cargo`, `look`, `by-keys`, `by-pad` and `pilots` on
-    the bridge; `two-hands`, `moorings`, `gaze`, `barge-board`, `fingertip` and `at-the-screen` in the tower.
+    the bridge; `two-hands`, `moorings`, `gaze`, `barge-board`, `fingertip` and `at-the-screen` in the tower;
+    `orders`, `levels`, `stowing`, `menus` and `radio` in the gallery.
     """
 
 
+main.add_command(contract)
 main.add_command(focus)
 main.add_command(pick)
 main.add_command(view)
@@ -335,10 +340,11 @@ def timeline(scene: Path, recording: Path, out: Path, as_json: bool) -> None:
 
 
 @main.command()
-@click.argument("what", type=click.Choice(["scene", "recording", "bindings"]), default="scene")
+@click.argument("what", type=click.Choice(["scene", "recording", "bindings", "keys"]), default="scene")
 def schema(what: str) -> None:
-    """Print the JSON Schema of scene files, of the lines of a recording, or of files of bindings."""
-    emit({"scene": scene_schema, "recording": recording_schema, "bindings": bindings_schema}[what]())
+    """Print the JSON Schema of scene files, of the lines of a recording, of files of bindings, or of key layouts."""
+    schemas = {"scene": scene_schema, "recording": recording_schema, "bindings": bindings_schema, "keys": keys_schema}
+    emit(schemas[what]())
 
 
 @main.command()
@@ -347,12 +353,23 @@ def schema(what: str) -> None:
 @click.option("--seconds", type=float, help="Close by itself after so long.")
 @click.option("--shot", type=click.Path(dir_okay=False, path_type=Path), help="On closing, save the window as PNG.")
 @click.option("--pilots", type=click.IntRange(1, 2), default=1, help="Two pilots share the bridge, in a split window.")
+@click.option("--gallery", is_flag=True, help="The gallery of controls, instead of SCENE.")
 @click.option("--watch", is_flag=True, help="Read SCENE again whenever its file changes; what stays keeps its state.")
-def play(scene: Path, record: Path | None, seconds: float | None, shot: Path | None, pilots: int, watch: bool) -> None:
+def play(
+    scene: Path,
+    record: Path | None,
+    seconds: float | None,
+    shot: Path | None,
+    pilots: int,
+    gallery: bool,
+    watch: bool,
+) -> None:
     """Open SCENE in a window, drawn plainly, with each verdict in a status line."""
     os.environ.setdefault("PYGAME_HIDE_SUPPORT_PROMPT", "1")
     from glent.demo.window import play_window
 
+    if gallery:
+        scene = GALLERY
     router, world = router_for(scene, pilots=pilots)
     if pilots > 1 and len(router.seats) == 1:
         raise click.UsageError(f"{scene.stem} has no second pilot; `glent play bridge --pilots 2` has")

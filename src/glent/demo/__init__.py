@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
-__all__ = ["BINDINGS", "BRIDGE", "GALLERY", "HARBOUR", "QUAY", "RECORDINGS", "SCENES", "SHIFT", "TOWER"]
+__all__ = ["BINDINGS", "BRIDGE", "GALLERY", "HARBOUR", "QUAY", "RADIO_PAD", "RECORDINGS", "SCENES", "SHIFT", "TOWER"]
 
 _DATA = Path(__file__).parent / "data"
 
@@ -23,6 +23,9 @@ TOWER = _DATA / "tower.yaml"
 GALLERY = _DATA / "gallery.yaml"
 """The scene of the gallery: one of each control, wired to the harbour's small world."""
 
+RADIO_PAD = _DATA / "radio-pad.yaml"
+"""A layout of keys for the screen, in a file of its own."""
+
 BINDINGS = _DATA / "bindings.yaml"
 """What keys and pads do at the bridge."""
 
@@ -35,6 +38,10 @@ SCENES = {"harbour": HARBOUR, "quay": QUAY, "bridge": BRIDGE, "tower": TOWER, "g
 AT_QUAY = ("crates", "manifest", "mooring", "sticks", "chart", "rope", "mishaps")
 AT_BRIDGE = ("barge", "menu", "cargo", "look", "by-keys", "by-pad", "pilots")
 AT_TOWER = ("two-hands", "moorings", "gaze", "barge-board", "fingertip", "at-the-screen")
+AT_GALLERY = ("orders", "levels", "stowing", "menus", "radio")
 
-RECORDINGS = {"night-shift": SHIFT} | {name: _DATA / f"{name}.jsonl" for name in AT_QUAY + AT_BRIDGE + AT_TOWER}
-"""The recordings by name: the night shift is of the harbour, the others are of the quay, the bridge or the tower."""
+RECORDINGS = {"night-shift": SHIFT} | {
+    name: _DATA / f"{name}.jsonl" for name in AT_QUAY + AT_BRIDGE + AT_TOWER + AT_GALLERY
+}
+"""The recordings by name: the night shift is of the harbour, the others are of the quay, the bridge, the tower or the
+gallery."""

@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING, Any
 
 from glent.demo import HARBOUR, SHIFT
 from glent.demo.bridge_tour import bridge_tour
+from glent.demo.gallery_tour import gallery_tour
 from glent.demo.quay_tour import quay_tour
 from glent.demo.tower_tour import tower_tour
 from glent.demo.worlds import manned, played
@@ -90,9 +91,11 @@ def tour(out: Path, console: Console) -> dict[str, Any]:
     bridge = bridge_tour(out, console)
     say("")
     tower = tower_tour(out, console)
+    say("")
+    gallery = gallery_tour(out, console)
     say("\nNext: `glent pick harbour 300 352`, `glent replay bridge menu`, `glent focus bridge`,")
     say("`glent view tower --recording two-hands --out view.png`, or, for a window, `glent play quay`,")
-    say("`glent play bridge --pilots 2` and `glent play tower`.")
+    say("`glent play bridge --pilots 2`, `glent play tower` and `glent play --gallery`.")
     return {
         "nodes": nodes,
         "inputs": {"all": len(steps), "ui": ui, "world": world, "nobody": nobody},
@@ -106,4 +109,5 @@ def tour(out: Path, console: Console) -> dict[str, Any]:
         "quay": quay,
         "bridge": bridge,
         "tower": tower,
+        "gallery": gallery,
     }

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from glent.formats.bindings_file import read_bindings, write_bindings
 from glent.formats.errors import FileError
+from glent.formats.key_layout_file import read_key_layout
 from glent.formats.log import EventLog, LogRow, log_rows
 from glent.formats.recording import Recording, Step, counts_of, read_recording, replay, write_recording
 from glent.formats.reload import Reloaded, reload_scene
 from glent.formats.scene_file import read_scene, scene_document, scene_from, write_scene
-from glent.formats.schema import bindings_schema, recording_schema, scene_schema
+from glent.formats.schema import bindings_schema, keys_schema, recording_schema, scene_schema
 
 __all__ = [
     "EventLog",
@@ -19,8 +20,10 @@ __all__ = [
     "Step",
     "bindings_schema",
     "counts_of",
+    "keys_schema",
     "log_rows",
     "read_bindings",
+    "read_key_layout",
     "read_recording",
     "read_scene",
     "recording_schema",

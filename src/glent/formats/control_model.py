@@ -9,11 +9,11 @@ from pydantic import Field, field_validator, model_validator
 from pydantic_core import PydanticCustomError
 
 from glent.controls.declared import CONVERTS, KINDS, REFERENCES
-from glent.controls.key_layout import DOES, Key
+from glent.controls.key_layout import DOES, Key, KeyLayout
 from glent.core.errors import ControlError
 from glent.formats.base_model import Distance, Model, Number, Pair, Positive
 
-__all__ = ["ControlModel", "KeyModel", "fits"]
+__all__ = ["ControlModel", "ControlModels", "KeyModel", "KeyRows", "built_rows", "control_models", "fits"]
 
 Path = Annotated[str, Field(min_length=1, max_length=2000)]
 Name = Annotated[str, Field(min_length=1, max_length=2000)]
@@ -241,13 +241,20 @@ class KeyModel(Model):
             raise PydanticCustomError("key", "{error}", {"error": str(error)}) from None
 
 
+KeyRow = Annotated[list[Annotated[str, Field(min_length=1)] | KeyModel], Field(min_length=1)]
+KeyRows = Annotated[list[KeyRow], Field(min_length=1)]
+
+
+def built_rows(rows: list[list[str | KeyModel]]) -> KeyLayout:
+    """The layout of rows as they stand in a file."""
+    return KeyLayout([[Key(key) if isinstance(key, str) else key.build() for key in row] for row in rows])
+
+
 class ScreenKeysModel(_Control):
     """Keys on the screen; a key that only types can be given as its text."""
 
     kind: Literal["screen-keys"]
-    rows: Annotated[
-        list[Annotated[list[Annotated[str, Field(min_length=1)] | KeyModel], Field(min_length=1)]], Field(min_length=1)
-    ]
+    rows: KeyRows
     field: Path | None = None
 
 

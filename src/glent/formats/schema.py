@@ -8,7 +8,7 @@ from pydantic import TypeAdapter
 
 from glent.formats.model import SceneModel
 
-__all__ = ["bindings_schema", "recording_schema", "scene_schema"]
+__all__ = ["bindings_schema", "keys_schema", "recording_schema", "scene_schema"]
 
 _DRAFT = "https://json-schema.org/draft/2020-12/schema"
 
@@ -30,3 +30,10 @@ def bindings_schema() -> dict[str, Any]:
     from glent.formats.bindings_file import BindingsModel
 
     return {"$schema": _DRAFT, **BindingsModel.model_json_schema(mode="validation"), "title": "Glent bindings"}
+
+
+def keys_schema() -> dict[str, Any]:
+    """The JSON Schema (draft 2020-12) of a file with a layout of keys."""
+    from glent.formats.key_layout_file import KeyLayoutModel
+
+    return {"$schema": _DRAFT, **KeyLayoutModel.model_json_schema(mode="validation"), "title": "Glent key layout"}
