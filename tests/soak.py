@@ -19,12 +19,13 @@ from hypothesis.stateful import run_state_machine_as_test
 
 sys.path.insert(0, str(Path(__file__).parent))
 
+from gallery_machine import GalleryMachine
 from machine import RouterMachine, WildMachine
 from seats_machine import SeatsMachine, WildSeatsMachine
 from world_machine import WorldMachine
 
 RUNS, STEPS = 50, 60
-MACHINES = (RouterMachine, WildMachine, SeatsMachine, WildSeatsMachine, WorldMachine)
+MACHINES = (RouterMachine, WildMachine, SeatsMachine, WildSeatsMachine, WorldMachine, GalleryMachine)
 
 
 def work(number: int, first_seed: int, until: float, shrink: bool) -> tuple[int, str]:

@@ -13,7 +13,7 @@ from glent import Router
 from glent.formats import read_scene
 
 ROOT = Path(__file__).parent.parent
-PAGES = ["README.md", "docs/laws.md", "docs/guide.md", "docs/gestures.md"]
+PAGES = ["README.md", "docs/laws.md", "docs/guide.md", "docs/gestures.md", "docs/controls.md"]
 EXAMPLES = sorted(path.name for path in (ROOT / "examples").glob("*.py"))
 
 
@@ -27,8 +27,9 @@ def test_every_block_of_python_runs_as_pasted(page: str, capsys: pytest.CaptureF
 
 
 def test_every_law_of_this_version_has_its_section() -> None:
-    titles = re.findall(r"^### ([SHPRGWMFXTLV]\d+) – ", (ROOT / "docs/laws.md").read_text(), flags=re.M)
+    titles = re.findall(r"^### ([SHPRGWMFXTLVCNQ]\d+) – ", (ROOT / "docs/laws.md").read_text(), flags=re.M)
     expected = {"S": 5, "H": 9, "P": 12, "R": 7, "G": 9, "W": 6, "M": 4, "F": 5, "X": 7, "T": 5, "L": 6, "V": 5}
+    expected |= {"C": 12, "N": 5, "Q": 3}
     assert titles == [f"{letter}{n + 1}" for letter, most in expected.items() for n in range(most)]
 
 

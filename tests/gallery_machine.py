@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from typing import Any
 
-from hypothesis import given, settings
 from hypothesis import strategies as st
+from hypothesis.stateful import RuleBasedStateMachine, invariant, rule
 
 import glent
 from glent.controls import Controls, Listbox, Menu, Slider, Slots, Stick, Tabs, TextField
@@ -174,13 +174,25 @@ class Run:
         assert len(openers) <= 1
 
 
-@settings(max_examples=60, deadline=None)
-@given(st.lists(acts, min_size=5, max_size=40))
-def test_c2_whatever_comes_in_controls_stay_what_they_are(steps: list[tuple[str, Any, Any]]) -> None:
-    run, again = Run(), Run()
-    for step in steps:
-        run.do(step)
-        run.check()
-    for step in steps:
-        again.do(step)
-    assert again.told == run.told  # law R7
+class GalleryMachine(RuleBasedStateMachine):
+    """The gallery in any sequence (law C2); in the end the same again has to be the same (law R7)."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.run = Run()
+        self.done: list[tuple[str, Any, Any]] = []
+
+    @rule(act=acts)
+    def something_comes_in(self, act: tuple[str, Any, Any]) -> None:
+        self.done.append(act)
+        self.run.do(act)
+
+    @invariant()
+    def controls_are_what_they_are(self) -> None:
+        self.run.check()
+
+    def teardown(self) -> None:
+        again = Run()
+        for act in self.done:
+            again.do(act)
+        assert again.told == self.run.told
