@@ -10,11 +10,34 @@ os.environ.setdefault("PYGAME_HIDE_SUPPORT_PROMPT", "1")
 from glent.demo import RECORDINGS, SHIFT
 from glent.demo.tower_tour import shown_rays
 from glent.demo.window import Window
-from glent.demo.worlds import manned, manned_bridge, manned_quay, manned_tower, played
+from glent.demo.worlds import manned, manned_bridge, manned_gallery, manned_quay, manned_tower, played
 from glent.diagnose import focus_map, pass_map
 from glent.figures import draw_focus, draw_map, draw_timeline, draw_view
 from glent.formats import read_recording, replay
 from glent.testing import Hand
+
+
+def _gallery(folder: Path) -> None:
+    """A tug that was refused, a box that is mixed, a crate picked up, and a submenu on the way."""
+    import pygame
+
+    router, gallery = manned_gallery()
+    window = Window(router, gallery)
+    window.paint()
+    hand = Hand(router, start=1.0)
+    hand.click("desk/orders/tugs/bramble")
+    hand.rest(0.6)
+    hand.click("desk/orders/fog-lamp")
+    hand.click("desk/levels/hold/a1")
+    hand.click("desk/papers/manifest/rows/list/barrels")
+    hand.drag("desk/levels/tide/thumb", (530.0, 120.0))
+    hand.click("desk/bar/harbour", steps=3)
+    hand.move("popups/harbour-menu/buoys", 4)
+    hand.rest(0.4)
+    window.status = hand.move("popups/buoy-menu/green", 6)
+    window.paint()
+    pygame.image.save(window.surface, str(folder / "gallery.png"))
+    pygame.quit()
 
 
 def main(folder: Path) -> None:
@@ -73,6 +96,7 @@ def main(folder: Path) -> None:
     window.paint()
     pygame.image.save(window.surface, str(folder / "tower.png"))
     pygame.quit()
+    _gallery(folder)
     router, tower = manned_tower()
     steps = played(router, tower, read_recording(RECORDINGS["moorings"]))
     rays = [ray for until in (0.17, 0.5, 0.97) for ray in shown_rays(router, steps, until)]

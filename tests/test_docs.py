@@ -11,6 +11,7 @@ import pytest
 
 from glent import Router
 from glent.formats import read_scene
+from glent.wiring import Wiring
 
 ROOT = Path(__file__).parent.parent
 PAGES = ["README.md", "docs/laws.md", "docs/guide.md", "docs/gestures.md", "docs/controls.md"]
@@ -34,12 +35,13 @@ def test_every_law_of_this_version_has_its_section() -> None:
 
 
 def test_the_scene_file_in_the_docs_is_one(tmp_path: Path) -> None:
-    block, world = re.findall(r"^```yaml\n(.*?)^```", (ROOT / "docs/files.md").read_text(), flags=re.M | re.S)
+    block, world, wired = re.findall(r"^```yaml\n(.*?)^```", (ROOT / "docs/files.md").read_text(), flags=re.M | re.S)
     file = tmp_path / "shown.yaml"
-    file.write_text(block + world)
+    file.write_text(block + wired + world)
     scene = read_scene(file)
     assert scene["hud/bar/horn"].reach == {"touch": 12}
     assert scene["hud/board"].size == (136, 64)
+    assert [end.name for end in Wiring(scene).contract()] == ["eyed-the-button", "lock-the-tide", "send-tug", "tide"]
     assert [one.name for one in scene.standing] == ["table", "slipway"]
     assert Router(scene).hits_ray((2.0, 0.0, 1.0), (0.0, -1.0, 0.0))[0].node is scene["slipway"]
 
@@ -54,7 +56,7 @@ def test_examples_run_headless(name: str, tmp_path: Path) -> None:
     assert "Traceback" not in done.stderr
     if name == "shots.py":
         made = {path.name for path in tmp_path.iterdir()}
-        drawn = "map timeline window quay quay-timeline pilots focus tower view"
+        drawn = "map timeline window quay quay-timeline pilots focus tower view gallery"
         assert made == {f"{name}.png" for name in drawn.split()}
     elif name == "gesture_shots.py":
         shown = set(re.findall(r"\]\(gestures/(.+?)\)", (ROOT / "docs/gestures.md").read_text()))

@@ -41,11 +41,11 @@ class Button(Control):
         self.argument = argument
         if does is not None:
             self.when("act", does)
-        self._hear("click", self._clicked)
+        self.hear("click", self._clicked)
 
     def act(self) -> None:
         """Do what it does when clicked."""
-        self._say("act", *(() if self.argument is NOTHING else (self.argument,)))
+        self.say("act", *(() if self.argument is NOTHING else (self.argument,)))
 
     def _clicked(self, event: Event) -> None:
         self.act()
@@ -58,7 +58,7 @@ class RepeatButton(Button):
 
     def __init__(self, node: Node, does: Callable[..., object] | None = None, argument: Any = NOTHING) -> None:
         super().__init__(node, does, argument)
-        self._hear("repeat", self._clicked)
+        self.hear("repeat", self._clicked)
 
 
 class ConfirmButton(Button):
@@ -75,15 +75,15 @@ class ConfirmButton(Button):
     def __init__(self, node: Node, does: Callable[..., object] | None = None, argument: Any = NOTHING) -> None:
         super().__init__(node, does, argument)
         self.progress: Value[float] = Value(0.0, name=f"{node.path} progress", low=0.0, high=1.0)
-        self._follow(self.progress, lambda now: None, "progress")
+        self.follow(self.progress, lambda now: None, "progress")
         self._key: tuple[str, str] | None = None
         self._timer: Timer | None = None
         self._began = 0.0
-        self._hear("hold_progress", self._progressed)
-        self._hear("hold", self._held)
-        self._hear("key_down", self._key_down)
-        self._hear("key_up", self._key_up)
-        self._hear("blur", lambda event: self._break_off())
+        self.hear("hold_progress", self._progressed)
+        self.hear("hold", self._held)
+        self.hear("key_down", self._key_down)
+        self.hear("key_up", self._key_up)
+        self.hear("blur", lambda event: self._break_off())
 
     @property
     def values(self) -> dict[str, Value[Any]]:

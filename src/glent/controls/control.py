@@ -115,8 +115,8 @@ class Control:
         :raises PathError: there is no such part.
         """
         node = self.node[part] if part else self.node
-        marks = self._marks | self._marks_of(part)
-        return Look(self._state_of(node, part), marks | {"focus_ring"} if node.focus_ring else marks)
+        marks = self._marks | self.marks_of(part)
+        return Look(self.state_of(node, part), marks | {"focus_ring"} if node.focus_ring else marks)
 
     @property
     def marks(self) -> frozenset[str]:
@@ -132,20 +132,25 @@ class Control:
         marks = self._marks | {mark} if on else self._marks - {mark}
         if marks != self._marks:
             self._marks = marks
-            self._tell_change(marks=tuple(sorted(marks)))
+            self.tell_change(marks=tuple(sorted(marks)))
 
-    # -- for the controls ----------------------------------------------------------------------------------------------
+    # -- for those who derive ------------------------------------------------------------------------------------------
 
-    def _marks_of(self, part: str) -> frozenset[str]:
-        """The marks that a part has by what it is."""
+    def marks_of(self, part: str) -> frozenset[str]:
+        """The marks that a part, by its path, or the control (empty) has by what it is."""
         return frozenset()
 
-    def _state_of(self, node: Node, part: str) -> str:
+    def state_of(self, node: Node, part: str) -> str:
+        """The state that a part, or the control, is drawn in."""
         return node.look
 
-    def _hear(
+    def hear(
         self, kind: str, handler: Callable[[Any], object], node: Node | None = None, phase: str = "bubble"
     ) -> None:
+        """Hear a kind of event at the node or a part, until the control is closed.
+
+        Keys that it does not take go on to what is further out, also from a node that is a control by its role.
+        """
         self._have_role()
         on = node if node is not None else self.node
 
@@ -162,7 +167,7 @@ class Control:
         if self.node.role is None and self.roles:
             self.node.role = self.roles[0]
 
-    def _follow(self, value: Value[T], then: Callable[[T], object], key: str = "value") -> None:
+    def follow(self, value: Value[T], then: Callable[[T], object], key: str = "value") -> None:
         """Do something at once and whenever a value changes, and tell the node of each change."""
         first = True
 
@@ -174,7 +179,7 @@ class Control:
         self._ends.append(value.watch(told))
         first = False
 
-    def _tell_change(self, **data: Any) -> None:
+    def tell_change(self, **data: Any) -> None:
         """Send ``change`` to the node, if anyone is there to be told."""
         self._send(data)
 
@@ -184,7 +189,7 @@ class Control:
         if router is not None:
             cast("Router", router).send(self.node, "change", data)
 
-    def _part(self, name: str, **attributes: Any) -> Node:
+    def part(self, name: str, **attributes: Any) -> Node:
         """The child of this name, or a new one."""
         self._have_role()
         for child in self.node.children:
@@ -192,7 +197,7 @@ class Control:
                 return child
         return self.node.add(name, **attributes)
 
-    def _say(self, act: str, *given: Any) -> None:
+    def say(self, act: str, *given: Any) -> None:
         """Call all who wait for an act; an error of one keeps no other from being called."""
         errors: list[Exception] = []
         for one in list(self._acts.get(act, ())):

@@ -85,12 +85,12 @@ class Dialog(Control):
         super().__init__(node)
         self.asked: Answer | None = None
         self._waiting: deque[Answer] = deque()
-        self._row = self._part("choices")
+        self._row = self.part("choices")
         node.modal = True
         node.visible = False
         if node.solidity is None:
             node.solidity = "solid"
-        self._hear("back", self._back)
+        self.hear("back", self._back)
         scene = node.scene
         assert scene is not None
         self._ends.append(scene.each_settle(self._look))
@@ -152,8 +152,8 @@ class Dialog(Control):
         node.entry = f"{row.name}/choice-{first}"
         node.closed_by = "back" if answer.cancel is not None else "none"
         node.visible = True
-        self._tell_change(message=answer.message, choices=answer.choices)
-        self._say("ask", answer)
+        self.tell_change(message=answer.message, choices=answer.choices)
+        self.say("ask", answer)
 
     def _clicked(self, choice: str, event: Event) -> None:
         self._answer(choice)
@@ -165,7 +165,7 @@ class Dialog(Control):
         self.node.visible = False
         try:
             answer._settle(choice)
-            self._say("answer", answer)
+            self.say("answer", answer)
         finally:
             if self.asked is None:
                 self._next()

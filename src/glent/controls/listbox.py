@@ -58,10 +58,10 @@ class Listbox(Control):
         self.value: Value[tuple[str, ...]] = value if value is not None else Value((), name=node.path)
         if self.value.ready and len(self.value.now) > 1 and not several:
             raise ControlError(f"{node.path}: {self.value.now} are chosen in a list for one, expected one at most")
-        self._follow(self.value, self._enter_at)
-        self._hear("click", self._clicked, phase="capture")
-        self._hear("key_down", self._key_down)
-        self._hear("activate", self._activated, phase="capture")
+        self.follow(self.value, self._enter_at)
+        self.hear("click", self._clicked, phase="capture")
+        self.hear("key_down", self._key_down)
+        self.hear("activate", self._activated, phase="capture")
 
     @property
     def chosen(self) -> list[Node]:
@@ -105,7 +105,7 @@ class Listbox(Control):
             self._turn(item)
         self._anchor = item
         if event.count == 2:
-            self._say("choose", self._items.name(item))
+            self.say("choose", self._items.name(item))
 
     def _activated(self, event: Event) -> None:
         item = self._items.of(event.node)
@@ -116,7 +116,7 @@ class Listbox(Control):
         else:
             if not self._several:
                 self._choose([item])
-            self._say("choose", self._items.name(item))
+            self.say("choose", self._items.name(item))
         self._anchor = item
 
     def _key_down(self, event: Event) -> None:
@@ -155,5 +155,5 @@ class Listbox(Control):
         letter = typed_of(event)
         return (self._typed.find(letter, event.time, self._items.all(), item) or item) if letter else None
 
-    def _marks_of(self, part: str) -> frozenset[str]:
+    def marks_of(self, part: str) -> frozenset[str]:
         return frozenset(("chosen",)) if part and part in self._now else frozenset()

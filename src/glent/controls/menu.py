@@ -85,13 +85,13 @@ class Menu(Popup):
         self._moat: Moat | None = Moat(self, lingers) if above is None and lingers is not None else None
         if above is not None and opener is not None:
             above._submenus[opener] = self
-        self._hear("move", self._moved, phase="capture")
-        self._hear("enter", self._went)
-        self._hear("leave", self._went)
-        self._hear("click", self._clicked, phase="capture")
-        self._hear("key_down", self._key_down)
+        self.hear("move", self._moved, phase="capture")
+        self.hear("enter", self._went)
+        self.hear("leave", self._went)
+        self.hear("click", self._clicked, phase="capture")
+        self.hear("key_down", self._key_down)
         if opener is not None:
-            self._hear("key_down", self._opener_key, opener)
+            self.hear("key_down", self._opener_key, opener)
 
     @property
     def top(self) -> Menu:
@@ -150,7 +150,7 @@ class Menu(Popup):
             submenu.open(event.seat, focus="device" in event.data)
             return
         stays = item.role != "menuitem" and event.data.get("code") == "Space"
-        self._say("choose", self._items.name(item))
+        self.say("choose", self._items.name(item))
         if not stays:
             self.top.dismiss()
 
@@ -258,8 +258,8 @@ class Menu(Popup):
         if to is not None:
             focus_on(event, to)
 
-    def _marks_of(self, part: str) -> frozenset[str]:
+    def marks_of(self, part: str) -> frozenset[str]:
         submenu = self.open_submenu if part else None
         if submenu is not None and submenu.opener is not None and self._items.name(submenu.opener) == part:
             return frozenset(("open",))
-        return super()._marks_of(part)
+        return super().marks_of(part)

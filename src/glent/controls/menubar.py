@@ -54,9 +54,9 @@ class Menubar(Control):
                 raise ControlError(f"{node.path}: the menu {name!r} hangs from {where}, expected the item {name} here")
             self._menus[item] = menu
             menu._bar = self
-            self._hear("enter", partial(self._entered, item), item)
-        self._hear("key_down", self._key_down)
-        self._hear("click", self._clicked, phase="capture")
+            self.hear("enter", partial(self._entered, item), item)
+        self.hear("key_down", self._key_down)
+        self.hear("click", self._clicked, phase="capture")
 
     @property
     def open_menu(self) -> Menu | None:
@@ -77,7 +77,7 @@ class Menubar(Control):
     def _clicked(self, event: Event) -> None:
         item = self._items.of(event.node)
         if item is not None and item not in self._menus:
-            self._say("choose", self._items.name(item))
+            self.say("choose", self._items.name(item))
 
     def _key_down(self, event: Event) -> None:
         item = self._items.of(event.node)

@@ -52,8 +52,8 @@ class Popup(Control):
         if opener is not None:
             node.hangs_from = opener.path
             if opens:
-                self._hear("click", self._opener_clicked, opener)
-        self._hear("back", self._back)
+                self.hear("click", self._opener_clicked, opener)
+        self.hear("back", self._back)
         scene = node.scene
         assert scene is not None
         self._ends.append(scene.each_settle(self._stay))
@@ -82,8 +82,8 @@ class Popup(Control):
         if focus:
             player.enter(self.node)
         if opening:
-            self._tell_change(open=True)
-            self._say("open")
+            self.tell_change(open=True)
+            self.say("open")
 
     def dismiss(self, cause: str = "code") -> None:
         """Close it; what is closed stays so."""
@@ -97,8 +97,8 @@ class Popup(Control):
                     with suppress(SceneError):  # else it goes where a hidden node's focus goes (law F3)
                         seat.focus = before
         self.node.visible = False
-        self._tell_change(open=False)
-        self._say("close", cause)
+        self.tell_change(open=False)
+        self.say("close", cause)
 
     def _opener_clicked(self, event: Event) -> None:
         if self.is_open:
@@ -117,5 +117,5 @@ class Popup(Control):
         elif self.is_open and self._opener is not None and self._opener.scene is not None:
             put_beside(self.node, self._opener, self._side, self._gap)
 
-    def _marks_of(self, part: str) -> frozenset[str]:
+    def marks_of(self, part: str) -> frozenset[str]:
         return frozenset(("open",)) if self.is_open and not part else frozenset()

@@ -33,9 +33,9 @@ class Progress(Control):
         super().__init__(node)
         self._rail = Rail(node, orientation)
         self.value = checked_range(value if value is not None else Value(name=node.path, low=0.0, high=1.0), node.path)
-        self._fill = self._part("fill", solidity="hollow")
+        self._fill = self.part("fill", solidity="hollow")
         self._fill.visible = False
-        self._follow(self.value, self._show)
+        self.follow(self.value, self._show)
 
     @property
     def fraction(self) -> float | None:
@@ -46,5 +46,5 @@ class Progress(Control):
         self._rail.fill(self._fill, 0.0, fraction_of(self.value))
         self._fill.visible = True
 
-    def _marks_of(self, part: str) -> frozenset[str]:
+    def marks_of(self, part: str) -> frozenset[str]:
         return frozenset() if self.value.ready else frozenset(("pending",))

@@ -37,9 +37,9 @@ class RadioGroup(Control):
         super().__init__(node)
         self._items = Items(node, "radio", "menuitemradio")
         self.value: Value[str] = value if value is not None else Value(name=node.path)
-        self._follow(self.value, self._enter_at)
-        self._hear("click", self._clicked, phase="capture")
-        self._hear("key_down", self._key_down)
+        self.follow(self.value, self._enter_at)
+        self.hear("click", self._clicked, phase="capture")
+        self.hear("key_down", self._key_down)
 
     @property
     def chosen(self) -> Node | None:
@@ -64,5 +64,5 @@ class RadioGroup(Control):
         if other is not None and focus_on(event, other):
             self.value.now = self._items.name(other)
 
-    def _marks_of(self, part: str) -> frozenset[str]:
+    def marks_of(self, part: str) -> frozenset[str]:
         return frozenset(("chosen",)) if part and self.value.ready and self.value.now == part else frozenset()

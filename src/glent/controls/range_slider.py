@@ -72,26 +72,26 @@ class RangeSlider(Control):
         """The thumb that is or was last held."""
         self._offset = 0.0
         node.axis = self._rail.axis
-        self._thumbs = {name: self._part(name, role="slider") for name in ("low", "high")}
+        self._thumbs = {name: self.part(name, role="slider") for name in ("low", "high")}
         self._length = self._rail.length_of(self._thumbs["low"])
         self._fill = next((child for child in node.children if child.name == "fill"), None)
         for name, thumb in self._thumbs.items():
             thumb.axis = self._rail.axis
-            self._follow(self._value(name), partial(self._show, name), name)
-            self._hear("key_down", partial(self._key_down, name), thumb)
+            self.follow(self._value(name), partial(self._show, name), name)
+            self.hear("key_down", partial(self._key_down, name), thumb)
             self._hear_pointers(thumb)
         self._hear_pointers(node)
-        self._hear("click", self._clicked)
+        self.hear("click", self._clicked)
 
     @property
     def values(self) -> dict[str, Value[float]]:
         return {"low": self.low, "high": self.high}
 
     def _hear_pointers(self, node: Node) -> None:
-        self._hear("press", self._pressed, node)
-        self._hear("drag_start", self._started, node)
-        self._hear("drag", self._dragged, node)
-        self._hear("drag_end", self._ended, node)
+        self.hear("press", self._pressed, node)
+        self.hear("drag_start", self._started, node)
+        self.hear("drag", self._dragged, node)
+        self.hear("drag_end", self._ended, node)
 
     def _value(self, name: str) -> Value[float]:
         return self.low if name == "low" else self.high

@@ -50,7 +50,7 @@ class ScreenKeys(Control):
         down = 1.0 / len(layout.rows)
         for number, row in enumerate(layout.rows):
             place = Place(left=0, right=0, top=(number * down, 0), height=(down, 0))
-            line = self._part(f"row-{number}", place=place)
+            line = self.part(f"row-{number}", place=place)
             whole, before = sum(key.width for key in row), 0.0
             for at, key in enumerate(row):
                 left, width = (before / whole, 0.0), (key.width / whole, 0.0)
@@ -61,9 +61,9 @@ class ScreenKeys(Control):
                 button = there or line.add(f"key-{at}", role="button", place=Place(left=left, width=width))
                 if field is None:
                     button.focusable = False
-                self._hear("click", partial(self._pressed, key), button)
+                self.hear("click", partial(self._pressed, key), button)
                 if key.does not in ("shift", "clear", "enter"):
-                    self._hear("repeat", partial(self._pressed, key), button)
+                    self.hear("repeat", partial(self._pressed, key), button)
 
     @property
     def labels(self) -> dict[str, str]:
@@ -77,13 +77,13 @@ class ScreenKeys(Control):
             self._do(key, event.time)
             if self.shift == "once" and key.does == "type":
                 self._set_shift("")
-        self._say("key", key)
+        self.say("key", key)
         if key.does == "enter":
-            self._say("enter")
+            self.say("enter")
 
     def _set_shift(self, shift: str) -> None:
         self.shift = shift
-        self._tell_change(shift=shift)
+        self.tell_change(shift=shift)
 
     def _do(self, key: Key, time: float) -> None:
         field = self._field
@@ -113,6 +113,6 @@ class ScreenKeys(Control):
         for code in reversed(codes):
             router.feed(KeySample(time, "up", code))
 
-    def _marks_of(self, part: str) -> frozenset[str]:
+    def marks_of(self, part: str) -> frozenset[str]:
         key = self._keys.get(part)
         return frozenset(("chosen",)) if key is not None and key.does == "shift" and self.shift else frozenset()

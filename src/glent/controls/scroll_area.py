@@ -40,7 +40,7 @@ class ScrollArea(Control):
             node.axis = axis
         if node.focusable is None:
             node.focusable = True
-        self._hear("key_down", self._key_down)
+        self.hear("key_down", self._key_down)
 
     def _key_down(self, event: Event) -> None:
         way = self._way(event)

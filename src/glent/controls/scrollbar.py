@@ -51,15 +51,15 @@ class Scrollbar(Control):
         self._before: tuple[float, float] | None = None
         self._seen: object = None
         node.axis = self._rail.axis
-        self._thumb = self._part("thumb", solidity="hollow")
+        self._thumb = self.part("thumb", solidity="hollow")
         scene = node.scene
         assert scene is not None
         self._ends.append(scene.each_settle(self._follow_area))
-        self._hear("press", self._pressed)
-        self._hear("repeat", self._paged)
-        self._hear("drag_start", self._started)
-        self._hear("drag", self._dragged)
-        self._hear("drag_end", self._ended)
+        self.hear("press", self._pressed)
+        self.hear("repeat", self._paged)
+        self.hear("drag_start", self._started)
+        self.hear("drag", self._dragged)
+        self.hear("drag_end", self._ended)
         self._follow_area()
 
     @property
@@ -129,5 +129,5 @@ class Scrollbar(Control):
         if event.data["outcome"] != "done" and before is not None:
             self._scroll(before[self._axis] - self._area.scroll[self._axis])
 
-    def _state_of(self, node: Node, part: str) -> str:
+    def state_of(self, node: Node, part: str) -> str:
         return self.node.look if node is self._thumb else node.look

@@ -105,16 +105,16 @@ class Slider(Control):
         self._offset = 0.0
         """From the middle of the thumb to where it is held, in pixels along the rail."""
         node.axis = self._rail.axis
-        self._thumb = self._part("thumb", solidity="hollow")
+        self._thumb = self.part("thumb", solidity="hollow")
         self._length = self._rail.length_of(self._thumb)
         self._fill = next((child for child in node.children if child.name == "fill"), None)
-        self._follow(self.value, self._show)
-        self._hear("press", self._pressed)
-        self._hear("click", self._clicked)
-        self._hear("drag_start", self._started)
-        self._hear("drag", self._dragged)
-        self._hear("drag_end", self._ended)
-        self._hear("key_down", self._key_down)
+        self.follow(self.value, self._show)
+        self.hear("press", self._pressed)
+        self.hear("click", self._clicked)
+        self.hear("drag_start", self._started)
+        self.hear("drag", self._dragged)
+        self.hear("drag_end", self._ended)
+        self.hear("key_down", self._key_down)
 
     def _show(self, now: float) -> None:
         fraction = fraction_of(self.value)
@@ -165,5 +165,5 @@ class Slider(Control):
             event.take()
             self.value.now = to
 
-    def _state_of(self, node: Node, part: str) -> str:
+    def state_of(self, node: Node, part: str) -> str:
         return self.node.look if node is self._thumb else node.look

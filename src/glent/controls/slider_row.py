@@ -50,20 +50,20 @@ class SliderRow(Control):
         share = 1.0 / len(values)
         self._bars: list[Node] = []
         for number, value in enumerate(self.row):
-            bar = self._part(str(number), role="slider", solidity="hollow")
+            bar = self.part(str(number), role="slider", solidity="hollow")
             bar.place = bar.place.replace(left=(number * share, 0.0), right=None, width=(share, 0.0))
             fill = next((child for child in bar.children if child.name == "fill"), None) or bar.add(
                 "fill", solidity="hollow"
             )
             self._bars.append(bar)
             rail = Rail(bar, "vertical")
-            self._follow(value, partial(self._show, rail, fill, value), str(number))
-            self._hear("key_down", partial(self._key_down, number), bar)
-        self._hear("press", self._pressed)
-        self._hear("drag_start", self._started)
-        self._hear("drag", self._dragged)
-        self._hear("drag_end", self._ended)
-        self._hear("click", self._clicked)
+            self.follow(value, partial(self._show, rail, fill, value), str(number))
+            self.hear("key_down", partial(self._key_down, number), bar)
+        self.hear("press", self._pressed)
+        self.hear("drag_start", self._started)
+        self.hear("drag", self._dragged)
+        self.hear("drag_end", self._ended)
+        self.hear("click", self._clicked)
 
     @property
     def values(self) -> dict[str, Value[float]]:

@@ -78,12 +78,12 @@ class Slots(Control):
             if slot.focusable is None:
                 slot.focusable = True
             slot.accepts = self._answer(slot)
-            self._hear("drag_start", self._started, slot)
-            self._hear("drag_end", self._ended, slot)
-            self._hear("drop", self._dropped, slot)
-            self._hear("click", self._clicked, slot)
-        self._hear("key_down", self._key_down)
-        self._hear("back", self._back)
+            self.hear("drag_start", self._started, slot)
+            self.hear("drag_end", self._ended, slot)
+            self.hear("drop", self._dropped, slot)
+            self.hear("click", self._clicked, slot)
+        self.hear("key_down", self._key_down)
+        self.hear("back", self._back)
 
     # -- what lies where -----------------------------------------------------------------------------------------------
 
@@ -99,14 +99,14 @@ class Slots(Control):
         if why is not None:
             raise ControlError(f"{self.node.path}/{slot}: {thing!r} cannot lie there: {why}")
         self.things[slot] = thing
-        self._tell_change(slot=slot, thing=thing)
+        self.tell_change(slot=slot, thing=thing)
 
     def take(self, slot: str) -> Any:
         """Take what lies in a slot out of it; None if nothing does."""
         self._check(slot)
         thing = self.things.pop(slot, None)
         if thing is not None:
-            self._tell_change(slot=slot, thing=None)
+            self.tell_change(slot=slot, thing=None)
         return thing
 
     @property
@@ -154,16 +154,16 @@ class Slots(Control):
         source = carried.slots
         why = self._why_not(carried, slot)
         if why is not None:
-            self._say("refused", carried, why)
+            self.say("refused", carried, why)
             return
         other = self.things.pop(slot, None)
         del source.things[carried.slot]
         self.things[slot] = carried.thing
         if other is not None:
             source.things[carried.slot] = other
-        self._tell_change(slot=slot, thing=carried.thing)
-        source._tell_change(slot=carried.slot, thing=other)
-        self._say("moved", carried, slot)
+        self.tell_change(slot=slot, thing=carried.thing)
+        source.tell_change(slot=carried.slot, thing=other)
+        self.say("moved", carried, slot)
 
     # -- dragging ------------------------------------------------------------------------------------------------------
 
@@ -182,7 +182,7 @@ class Slots(Control):
     def _ended(self, event: Event) -> None:
         if event.data["outcome"] == "returned":
             carried = event.data["payload"]
-            carried.slots._say("refused", carried, event.data["answer"] or "nothing takes it there")
+            carried.slots.say("refused", carried, event.data["answer"] or "nothing takes it there")
 
     # -- by single presses ---------------------------------------------------------------------------------------------
 
@@ -200,7 +200,7 @@ class Slots(Control):
     def _pick(self, slot: str | None) -> None:
         if slot != self._picked:
             self._picked = slot
-            self._tell_change(picked=slot)
+            self.tell_change(picked=slot)
 
     def _back(self, event: Event) -> None:
         if self._picked is not None:
@@ -238,7 +238,7 @@ class Slots(Control):
         }.get(key)
         return items[to] if to is not None else None
 
-    def _marks_of(self, part: str) -> frozenset[str]:
+    def marks_of(self, part: str) -> frozenset[str]:
         if not part:
             return frozenset()
         marks = set() if part in self.things else {"empty"}

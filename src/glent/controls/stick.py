@@ -66,24 +66,24 @@ class Stick(Control):
         self._grab: Grab | None = None
         self._offset = (0.0, 0.0)
         self._keys: dict[tuple[str, str], tuple[float, float]] = {}
-        self._knob = self._part("knob", solidity="hollow")
-        self._ends.append(self.value.watch(lambda now: self._tell_change(value=now)))
+        self._knob = self.part("knob", solidity="hollow")
+        self._ends.append(self.value.watch(lambda now: self.tell_change(value=now)))
         if node.focusable is None:
             node.focusable = True
         self._put(*(self.value.now if self.value.ready else (0.0, 0.0)))
-        self._hear("press", self._pressed)
-        self._hear("move", self._moved)
-        self._hear("release", self._released)
-        self._hear("key_down", self._key_down)
-        self._hear("key_up", self._key_up)
-        self._hear("blur", self._blurred)
+        self.hear("press", self._pressed)
+        self.hear("move", self._moved)
+        self.hear("release", self._released)
+        self.hear("key_down", self._key_down)
+        self.hear("key_up", self._key_up)
+        self.hear("blur", self._blurred)
 
     @property
     def held(self) -> bool:
         """Whether a pointer holds it."""
         return self._grab is not None
 
-    def _state_of(self, node: Node, part: str) -> str:
+    def state_of(self, node: Node, part: str) -> str:
         state = self.node.look
         return "pressed" if state != "off" and (self._grab is not None or self._keys) else state
 
@@ -132,7 +132,7 @@ class Stick(Control):
     def _let_go(self) -> None:
         if self._springs:
             self._push(0.0, 0.0)
-        self._say("let_go")
+        self.say("let_go")
 
     # -- keys ----------------------------------------------------------------------------------------------------------
 

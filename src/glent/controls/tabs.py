@@ -62,9 +62,9 @@ class Tabs(Control):
         self._steps = {before: -1, after: 1}
         self._waits = waits
         self.value: Value[str] = value if value is not None else Value(names[0], name=node.path, options=tuple(names))
-        self._follow(self.value, self._show)
-        self._hear("click", self._clicked, phase="capture")
-        self._hear("key_down", self._key_down)
+        self.follow(self.value, self._show)
+        self.hear("click", self._clicked, phase="capture")
+        self.hear("key_down", self._key_down)
 
     def _show(self, name: str) -> None:
         self.node.entry = name
@@ -90,5 +90,5 @@ class Tabs(Control):
         if to is not None and focus_on(event, to) and not self._waits:
             self.value.now = self._items.name(to)
 
-    def _marks_of(self, part: str) -> frozenset[str]:
+    def marks_of(self, part: str) -> frozenset[str]:
         return frozenset(("chosen",)) if part and self.value.ready and self.value.now == part else frozenset()

@@ -123,15 +123,15 @@ class TextField(Control):
         self._last = ("", 0, 0)
         """The text, the caret and the other end of the selection, as they were told last."""
         self._setting = False
-        self._follow(self.value, self._set_from_outside)
-        self._hear("text", self._typed)
-        self._hear("compose", self._composed)
-        self._hear("key_down", self._key_down)
-        self._hear("press", self._pressed)
-        self._hear("click", self._clicked)
-        self._hear("drag_start", self._started)
-        self._hear("drag", self._dragged)
-        self._hear("focus", self._focused)
+        self.follow(self.value, self._set_from_outside)
+        self.hear("text", self._typed)
+        self.hear("compose", self._composed)
+        self.hear("key_down", self._key_down)
+        self.hear("press", self._pressed)
+        self.hear("click", self._clicked)
+        self.hear("drag_start", self._started)
+        self.hear("drag", self._dragged)
+        self.hear("focus", self._focused)
 
     # -- what a renderer draws -----------------------------------------------------------------------------------------
 
@@ -194,7 +194,7 @@ class TextField(Control):
         refused = self.edit.insert(text)
         self._changed()
         if refused:
-            self._say("refused", refused)
+            self.say("refused", refused)
 
     def _set_from_outside(self, text: str) -> None:
         if not self._setting and text != self.edit.text:
@@ -205,7 +205,7 @@ class TextField(Control):
         """The text, the caret or the selection may be another: the value follows, the node is told."""
         before = self.value.now if self.value.ready else None
         if before == self.edit.text:
-            self._tell_change(caret=self.caret)
+            self.tell_change(caret=self.caret)
         else:
             self._setting = True
             try:
@@ -225,7 +225,7 @@ class TextField(Control):
     def _composed(self, event: Event) -> None:
         event.take()
         self.composing, self._cursor = event.data["text"], event.data["cursor"]
-        self._tell_change(composing=self.composing)
+        self.tell_change(composing=self.composing)
 
     # -- keys ----------------------------------------------------------------------------------------------------------
 
@@ -254,7 +254,7 @@ class TextField(Control):
         elif code in ERASES:
             edit.erase(unit, ERASES[code])
         elif code in ("Enter", "NumpadEnter"):
-            self._say("submit", edit.text)
+            self.say("submit", edit.text)
             return True
         elif not (control and self._command(code, shift)):
             return False
@@ -278,7 +278,7 @@ class TextField(Control):
         elif code == "KeyV":
             refused = edit.insert(self.clipboard.get())
             if refused:
-                self._say("refused", refused)
+                self.say("refused", refused)
         else:
             return False
         return True
@@ -318,5 +318,5 @@ class TextField(Control):
             self.edit.select_all()
             self._changed()
 
-    def _marks_of(self, part: str) -> frozenset[str]:
+    def marks_of(self, part: str) -> frozenset[str]:
         return frozenset() if self.edit.text or self.composing else frozenset(("empty",))

@@ -33,8 +33,8 @@ class Toggle(Control):
         super().__init__(node)
         options = (False, True) if (node.role or self.roles[0]) == "switch" else (False, True, "mixed")
         self.value: Value[Any] = value if value is not None else Value(False, name=node.path, options=options)
-        self._follow(self.value, lambda now: None)
-        self._hear("click", self._clicked)
+        self.follow(self.value, lambda now: None)
+        self.hear("click", self._clicked)
 
     def turn(self) -> None:
         """Turn it over, as a click does."""
@@ -43,7 +43,7 @@ class Toggle(Control):
     def _clicked(self, event: Event) -> None:
         self.turn()
 
-    def _marks_of(self, part: str) -> frozenset[str]:
+    def marks_of(self, part: str) -> frozenset[str]:
         if not self.value.ready or self.value.now is False:
             return frozenset()
         return frozenset(("mixed",)) if self.value.now == "mixed" else frozenset(("chosen",))

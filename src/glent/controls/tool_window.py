@@ -72,25 +72,25 @@ class ToolWindow(Control):
         self._from = (0.0, 0.0, 0.0, 0.0)
         if node.solidity is None:
             node.solidity = "solid"
-        self._title = self._part("title", place=Place(left=0, right=0, top=0, height=title))
+        self._title = self.part("title", place=Place(left=0, right=0, top=0, height=title))
         if self._title.focusable is None:
             self._title.focusable = True
         self._hear_drags(self._title, (0, 0))
-        self._hear("key_down", self._key_down, self._title)
+        self.hear("key_down", self._key_down, self._title)
         close = next((child for child in self._title.children if child.name == "close"), None) or self._title.add(
             "close", role="button", place=Place(right=0, top=0, width=title, height=title)
         )
-        self._hear("click", lambda event: self.dismiss(), close)
+        self.hear("click", lambda event: self.dismiss(), close)
         for name, (across, down) in EDGES.items() if sizes else ():
             corner = across != 0 and down != 0
-            part = self._part(name, order=2 if corner else 1, place=_along_edge(across, down, edge))
+            part = self.part(name, order=2 if corner else 1, place=_along_edge(across, down, edge))
             self._hear_drags(part, (across, down))
-        self._hear("press", self._raise, phase="capture")
+        self.hear("press", self._raise, phase="capture")
 
     def dismiss(self) -> None:
         """Close it: it is hidden."""
         self.node.visible = False
-        self._say("close")
+        self.say("close")
 
     def raise_(self) -> None:
         """Bring it in front of its siblings of the same ``order``."""
@@ -113,9 +113,9 @@ class ToolWindow(Control):
     # -- inside --------------------------------------------------------------------------------------------------------
 
     def _hear_drags(self, part: Node, sides: tuple[int, int]) -> None:
-        self._hear("drag_start", self._started, part)
-        self._hear("drag", partial(self._dragged, sides), part)
-        self._hear("drag_end", self._ended, part)
+        self.hear("drag_start", self._started, part)
+        self.hear("drag", partial(self._dragged, sides), part)
+        self.hear("drag_end", self._ended, part)
 
     def _raise(self, event: Event) -> None:
         self.raise_()
@@ -142,7 +142,7 @@ class ToolWindow(Control):
 
     def _rests(self) -> None:
         left, top, right, bottom = self._box()
-        self._say("place", left, top, right - left, bottom - top)
+        self.say("place", left, top, right - left, bottom - top)
 
     def _lay(self, sides: tuple[int, int], dx: float, dy: float, box: tuple[float, float, float, float]) -> None:
         """Move a box, or some of its sides, by a distance from where it was."""

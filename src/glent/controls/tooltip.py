@@ -48,11 +48,11 @@ class Tooltip(Control):
         if node.solidity is None:
             node.solidity = "glass"
         for one in (node, target):
-            self._hear("enter", self._entered, one)
-            self._hear("leave", self._left, one)
-        self._hear("press", self._pressed, target, phase="capture")
-        self._hear("focus", self._focused, target)
-        self._hear("blur", lambda event: self._hide(), target)
+            self.hear("enter", self._entered, one)
+            self.hear("leave", self._left, one)
+        self.hear("press", self._pressed, target, phase="capture")
+        self.hear("focus", self._focused, target)
+        self.hear("blur", lambda event: self._hide(), target)
         scene = node.scene
         assert scene is not None
         self._ends.append(scene.each_settle(self._stay))
@@ -79,13 +79,13 @@ class Tooltip(Control):
         if self._target.is_visible and self.node.scene is not None:
             self.node.visible = True
             self._stay()
-            self._tell_change(open=True)
+            self.tell_change(open=True)
 
     def _hide(self) -> None:
         self._forget()
         if self.node.visible:
             self.node.visible = False
-            self._tell_change(open=False)
+            self.tell_change(open=False)
 
     def _forget(self) -> None:
         if self._timer is not None:
