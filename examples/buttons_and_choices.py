@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from glent import Flow, Place, Router, Scene, Value
-from glent.controls import Button, ConfirmButton, RadioGroup, RepeatButton, Toggle
+from glent.controls import Button, ConfirmButton, RadioGroup, SteadyButton, Toggle
 from glent.testing import Hand
 
 scene = Scene(size=(1280, 720))
@@ -20,7 +20,7 @@ for name in ("send-anchovy", "send-bramble", "fill-ballast", "cast-off", "fog-la
 for tug in ("anchovy", "bramble"):  # two buttons, one thing to do, and each its own argument
     Button(desk[f"send-{tug}"], lambda tug: print(f"{tug} goes out"), argument=tug)
 tonnes = Value(12, name="ballast", low=0, high=99)
-RepeatButton(desk["fill-ballast"], lambda: setattr(tonnes, "now", tonnes.now + 1))
+SteadyButton(desk["fill-ballast"], lambda: setattr(tonnes, "now", tonnes.now + 1))
 cast_off = ConfirmButton(desk["cast-off"], lambda: print("the line is cast off"))
 fog_lamp = Toggle(desk["fog-lamp"])
 lanterns = Toggle(desk["lanterns"], Value("mixed", options=(False, True, "mixed")))

@@ -51,6 +51,13 @@ class Stage:
         elif word in ("click", "double", "triple"):
             for _ in range({"click": 1, "double": 2, "triple": 3}[word]):
                 hand.click(self._at(words))
+        elif word == "aside":  # whatever the second button does
+            hand.move(self._at(words))
+            hand.press(glent.Button.SECONDARY)
+            hand.rest(1.2)
+            hand.move((hand.pos[0] + 30, hand.pos[1] + 12), steps=3)
+            hand.release(glent.Button.SECONDARY)
+            hand.click(self._at(words), glent.Button.SECONDARY)
         elif word == "press":
             hand.move(self._at(words))
             hand.press()

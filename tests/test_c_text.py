@@ -7,7 +7,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 import glent
-from glent.controls import TextEdit, TextField
+from glent.controls import EditedLine, TextField
 from glent.testing import Hand
 from plain_text import PlainText, cut
 
@@ -28,7 +28,7 @@ step = st.one_of(
 @settings(max_examples=400, deadline=None)
 @given(st.lists(step, max_size=25), st.none() | st.integers(0, 9), st.booleans())
 def test_c4_edits_agree_with_a_plain_string_and_caret(steps: list[tuple], longest: int | None, capitals: bool) -> None:
-    edit = TextEdit(longest=longest, convert=str.upper if capitals else None)
+    edit = EditedLine(longest=longest, convert=str.upper if capitals else None)
     plain = PlainText(longest, capitals)
     before: list[tuple[str, int, int]] = []
     for name, *given_ in steps:
@@ -49,7 +49,7 @@ def test_c4_edits_agree_with_a_plain_string_and_caret(steps: list[tuple], longes
 
 
 def test_c4_undo_goes_back_word_by_word_and_forth() -> None:
-    edit = TextEdit()
+    edit = EditedLine()
     for sign in "low tide":
         edit.insert(sign)
     edit.erase("character", ahead=False)

@@ -199,7 +199,7 @@ def test_n4_what_a_file_wires_that_cannot_be_is_refused_with_its_path(node: dict
 FILES = [
     (yaml.safe_load(node), stood, possible)
     for node, stood, possible in (
-        ("control: {kind: slidr}", "found 'slidr'", "expected one of button, repeat-button, confirm-button, toggle"),
+        ("control: {kind: slidr}", "found 'slidr'", "expected one of button, steady-button, confirm-button, toggle"),
         ("{role: button, control: {kind: slider}}", "role is 'button' and", "no role or slider"),
         ("control: {kind: slider, low: 3, high: 3}", "low is 3.0 and high 3.0", "expected low below high"),
         ("control: {kind: slider, colour: red}", "found an unknown key with 'red'", "expected one of low, high, step"),

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING, Any
 
-from glent.controls.button import Button, ConfirmButton, RepeatButton
+from glent.controls.button import Button, ConfirmButton, SteadyButton
 from glent.controls.control import Act, Control
 from glent.controls.declared import Controls
 from glent.controls.dialog import Answer, Dialog
@@ -34,7 +34,7 @@ from glent.controls.tool_window import ToolWindow
 from glent.controls.tooltip import Tooltip
 
 if TYPE_CHECKING:
-    from glent.controls.text_edit import TextEdit
+    from glent.controls.edited_line import EditedLine
     from glent.controls.text_field import Clipboard, TextField
 
 __all__ = [
@@ -47,6 +47,7 @@ __all__ = [
     "Control",
     "Controls",
     "Dialog",
+    "EditedLine",
     "Key",
     "KeyLayout",
     "Listbox",
@@ -57,16 +58,15 @@ __all__ = [
     "Progress",
     "RadioGroup",
     "RangeSlider",
-    "RepeatButton",
     "ScreenKeys",
     "ScrollArea",
     "Scrollbar",
     "Slider",
     "SliderRow",
     "Slots",
+    "SteadyButton",
     "Stick",
     "Tabs",
-    "TextEdit",
     "TextField",
     "Toggle",
     "ToolWindow",
@@ -74,7 +74,7 @@ __all__ = [
 ]
 
 _NEED_TEXT = {
-    "TextEdit": "glent.controls.text_edit",
+    "EditedLine": "glent.controls.edited_line",
     "Clipboard": "glent.controls.text_field",
     "TextField": "glent.controls.text_field",
 }

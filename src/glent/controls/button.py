@@ -15,7 +15,7 @@ if TYPE_CHECKING:
     from glent.core.routing.timers import Timer
     from glent.core.scene.node import Node
 
-__all__ = ["Button", "ConfirmButton", "RepeatButton"]
+__all__ = ["Button", "ConfirmButton", "SteadyButton"]
 
 STEP = 1.0 / 30.0
 """How often the progress of a key that is held is told, in seconds."""
@@ -51,7 +51,7 @@ class Button(Control):
         self.act()
 
 
-class RepeatButton(Button):
+class SteadyButton(Button):
     """Acts when it is clicked, and again and again while it is held, ever faster (law G1)."""
 
     __slots__ = ()

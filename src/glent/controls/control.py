@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING, Any, ClassVar, Protocol, TypeVar, cast
 
 from glent.controls.look import Look
 from glent.core.errors import ControlError
+from glent.core.input.samples import Button
 
 if TYPE_CHECKING:
     from glent.core.routing.router import Router
@@ -149,14 +150,18 @@ class Control:
     ) -> None:
         """Hear a kind of event at the node or a part, until the control is closed.
 
-        Keys that it does not take go on to what is further out, also from a node that is a control by its role.
+        Of pointers it hears what the first button does: another one presses, drags and clicks nothing. Keys that it
+        does not take go on to what is further out, also from a node that is a control by its role.
         """
         self._have_role()
         on = node if node is not None else self.node
 
         def heard(event: Any) -> None:
-            self.seat = event.seat
-            handler(event)
+            if event.button is None or event.button is Button.PRIMARY:
+                self.seat = event.seat
+                handler(event)
+            elif kind == "drag_start":
+                event.refuse()
 
         self._ends.append(on.on(kind, heard, phase))
         if kind in KEYS and on.is_control and not on.carries_on(kind):

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator, Mapping
 from typing import TYPE_CHECKING, Any, TypeVar
 
-from glent.controls.button import Button, ConfirmButton, RepeatButton
+from glent.controls.button import Button, ConfirmButton, SteadyButton
 from glent.controls.control import NOTHING, Control
 from glent.controls.dialog import Dialog
 from glent.controls.key_layout import Key, KeyLayout
@@ -271,7 +271,7 @@ def _tool_window(node: Node, options: dict[str, Any]) -> Control:
 
 KINDS: Mapping[str, tuple[type[Control], Callable[[Node, dict[str, Any]], Control]]] = {
     "button": (Button, _plain(Button)),
-    "repeat-button": (RepeatButton, _plain(RepeatButton)),
+    "steady-button": (SteadyButton, _plain(SteadyButton)),
     "confirm-button": (ConfirmButton, _plain(ConfirmButton)),
     "toggle": (Toggle, _toggle),
     "radio-group": (RadioGroup, _named(RadioGroup)),

@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING, ClassVar
 
 from glent.controls.control import Control
 from glent.core.errors import ControlError
+from glent.core.input.samples import Button
 from glent.core.scene.place import Place
 
 if TYPE_CHECKING:
@@ -156,7 +157,8 @@ class Dialog(Control):
         self.say("ask", answer)
 
     def _clicked(self, choice: str, event: Event) -> None:
-        self._answer(choice)
+        if event.button is Button.PRIMARY:
+            self._answer(choice)
 
     def _answer(self, choice: str | None) -> None:
         answer, self.asked = self.asked, None

@@ -7,13 +7,13 @@ from typing import TYPE_CHECKING
 
 from glent.controls.control import Control
 from glent.controls.rail import Rail
-from glent.controls.served import focus_on, seat_of
+from glent.controls.served import focus_on
 from glent.controls.slider import at_fraction, checked_range, fraction_of, moved_by_key
+from glent.controls.stroke import Stroke
 from glent.core.errors import ControlError
-from glent.core.input.samples import Button
 
 if TYPE_CHECKING:
-    from glent.core.routing.event import DragStart, Event
+    from glent.core.routing.event import Event
     from glent.core.scene.node import Node
     from glent.core.value import Value
 
@@ -79,19 +79,11 @@ class RangeSlider(Control):
             thumb.axis = self._rail.axis
             self.follow(self._value(name), partial(self._show, name), name)
             self.hear("key_down", partial(self._key_down, name), thumb)
-            self._hear_pointers(thumb)
-        self._hear_pointers(node)
-        self.hear("click", self._clicked)
+        Stroke(self, (node, *self._thumbs.values()), self._hold, self._go_on, self._undo)
 
     @property
     def values(self) -> dict[str, Value[float]]:
         return {"low": self.low, "high": self.high}
-
-    def _hear_pointers(self, node: Node) -> None:
-        self.hear("press", self._pressed, node)
-        self.hear("drag_start", self._started, node)
-        self.hear("drag", self._dragged, node)
-        self.hear("drag_end", self._ended, node)
 
     def _value(self, name: str) -> Value[float]:
         return self.low if name == "low" else self.high
@@ -133,28 +125,12 @@ class RangeSlider(Control):
         fraction = self._rail.fraction(along - self._offset, self._length)
         self._set(self._held, at_fraction(self._value(self._held), fraction))
 
-    def _pressed(self, event: Event) -> None:
-        if event.button is Button.PRIMARY and seat_of(event).last_kind != "touch":
-            self._hold(event)
-
-    def _clicked(self, event: Event) -> None:
-        if "device" not in event.data and self._before is None:  # a tap on the rail
-            self._hold(event)
-        self._before = None
-
-    def _started(self, event: DragStart) -> None:
-        if event.button is not Button.PRIMARY:
-            event.refuse()
-        elif self._before is None:
-            self._hold(event)
-
-    def _dragged(self, event: Event) -> None:
+    def _go_on(self, event: Event) -> None:
         self._go(self._rail.along(event))
 
-    def _ended(self, event: Event) -> None:
-        before, self._before = self._before, None
-        if event.data["outcome"] != "done" and before is not None:
-            self._value(self._held).now = before
+    def _undo(self) -> None:
+        if self._before is not None:
+            self._value(self._held).now = self._before
 
     def _key_down(self, name: str, event: Event) -> None:
         to = moved_by_key(event, self._value(name), self._rail.axis, self._page)

@@ -8,7 +8,6 @@ from glent.controls.control import Control
 from glent.controls.rail import Rail
 from glent.controls.served import router_of
 from glent.core.errors import ControlError
-from glent.core.input.samples import Button
 
 if TYPE_CHECKING:
     from glent.core.routing.event import DragStart, Event
@@ -99,10 +98,9 @@ class Scrollbar(Control):
         self._follow_area()
 
     def _pressed(self, event: Event) -> None:
-        if event.button is Button.PRIMARY:
-            along = self._rail.along(event)
-            self._offset = along - self._rail.middle(self.fraction, self._length)
-            self._page(along)
+        along = self._rail.along(event)
+        self._offset = along - self._rail.middle(self.fraction, self._length)
+        self._page(along)
 
     def _paged(self, event: Event) -> None:
         self._page(self._rail.along(event))
@@ -115,7 +113,7 @@ class Scrollbar(Control):
 
     def _started(self, event: DragStart) -> None:
         self._follow_area()
-        if event.button is not Button.PRIMARY or abs(self._offset) > self._length / 2.0:
+        if abs(self._offset) > self._length / 2.0:
             event.refuse()
             return
         self._before = self._area.scroll

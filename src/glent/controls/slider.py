@@ -7,13 +7,12 @@ from typing import TYPE_CHECKING
 from glent.controls.control import Control
 from glent.controls.keys import is_along, key_of
 from glent.controls.rail import Rail
-from glent.controls.served import seat_of
+from glent.controls.stroke import Stroke
 from glent.core.errors import ControlError
-from glent.core.input.samples import Button
 from glent.core.value import Value
 
 if TYPE_CHECKING:
-    from glent.core.routing.event import DragStart, Event
+    from glent.core.routing.event import Event
     from glent.core.scene.node import Node
 
 __all__ = ["Slider", "at_fraction", "checked_range", "fraction_of", "moved_by_key"]
@@ -99,7 +98,7 @@ class Slider(Control):
         )
         self._page = page
         self._before: float | None = None
-        """What the value was before a drag; None: there is none."""
+        """What the value was before it was taken hold of; None: it had none."""
         self._from = 0.0
         """Where it was taken hold of, in pixels along the rail."""
         self._offset = 0.0
@@ -109,11 +108,7 @@ class Slider(Control):
         self._length = self._rail.length_of(self._thumb)
         self._fill = next((child for child in node.children if child.name == "fill"), None)
         self.follow(self.value, self._show)
-        self.hear("press", self._pressed)
-        self.hear("click", self._clicked)
-        self.hear("drag_start", self._started)
-        self.hear("drag", self._dragged)
-        self.hear("drag_end", self._ended)
+        Stroke(self, (node,), self._begin, self._go_on, self._undo)
         self.hear("key_down", self._key_down)
 
     def _show(self, now: float) -> None:
@@ -133,31 +128,16 @@ class Slider(Control):
     def _set(self, along: float) -> None:
         self.value.now = at_fraction(self.value, self._rail.fraction(along - self._offset, self._length))
 
-    def _pressed(self, event: Event) -> None:
-        if event.button is Button.PRIMARY and seat_of(event).last_kind != "touch":
-            self._before = self.value.now if self.value.ready else None
-            self._hold(self._rail.along(event))
+    def _begin(self, event: Event) -> None:
+        self._before = self.value.now if self.value.ready else None
+        self._hold(self._rail.along(event))
 
-    def _clicked(self, event: Event) -> None:
-        if "device" not in event.data and self._before is None:  # a tap
-            self._hold(self._rail.along(event))
-        self._before = None
-
-    def _started(self, event: DragStart) -> None:
-        if event.button is not Button.PRIMARY:
-            event.refuse()
-            return
-        if self._before is None:
-            self._before = self.value.now if self.value.ready else None
-            self._hold(self._rail.along(event))
-
-    def _dragged(self, event: Event) -> None:
+    def _go_on(self, event: Event) -> None:
         self._set(self._from + self._rail.gone(event))
 
-    def _ended(self, event: Event) -> None:
-        before, self._before = self._before, None
-        if event.data["outcome"] != "done" and before is not None:
-            self.value.now = before
+    def _undo(self) -> None:
+        if self._before is not None:
+            self.value.now = self._before
 
     def _key_down(self, event: Event) -> None:
         to = moved_by_key(event, self.value, self._rail.axis, self._page)

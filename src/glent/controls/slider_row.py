@@ -9,13 +9,13 @@ from typing import TYPE_CHECKING
 from glent.controls.control import Control
 from glent.controls.keys import key_of
 from glent.controls.rail import Rail
-from glent.controls.served import focus_on, seat_of
+from glent.controls.served import focus_on
 from glent.controls.slider import at_fraction, checked_range, fraction_of, moved_by_key
+from glent.controls.stroke import Stroke
 from glent.core.errors import ControlError
-from glent.core.input.samples import Button
 
 if TYPE_CHECKING:
-    from glent.core.routing.event import DragStart, Event
+    from glent.core.routing.event import Event
     from glent.core.scene.node import Node
     from glent.core.value import Value
 
@@ -44,7 +44,7 @@ class SliderRow(Control):
         if not values:
             raise ControlError(f"{node.path}: there are no values, expected at least one")
         self.row = tuple(checked_range(value, node.path) for value in values)
-        self._before: list[float] | None = None
+        self._before: list[float] = []
         self._last: tuple[float, float] | None = None
         """Where the stroke was, in node-local pixels."""
         share = 1.0 / len(values)
@@ -59,11 +59,7 @@ class SliderRow(Control):
             rail = Rail(bar, "vertical")
             self.follow(value, partial(self._show, rail, fill, value), str(number))
             self.hear("key_down", partial(self._key_down, number), bar)
-        self.hear("press", self._pressed)
-        self.hear("drag_start", self._started)
-        self.hear("drag", self._dragged)
-        self.hear("drag_end", self._ended)
-        self.hear("click", self._clicked)
+        Stroke(self, (node,), self._begin, self._go_on, self._undo)
 
     @property
     def values(self) -> dict[str, Value[float]]:
@@ -101,29 +97,12 @@ class SliderRow(Control):
         self._stroke(x, y)
         focus_on(event, self._bars[self._column(x)])
 
-    def _pressed(self, event: Event) -> None:
-        if event.button is Button.PRIMARY and seat_of(event).last_kind != "touch":
-            self._begin(event)
-
-    def _clicked(self, event: Event) -> None:
-        if self._before is None:
-            self._begin(event)
-        self._before = None
-
-    def _started(self, event: DragStart) -> None:
-        if event.button is not Button.PRIMARY:
-            event.refuse()
-        elif self._before is None:
-            self._begin(event)
-
-    def _dragged(self, event: Event) -> None:
+    def _go_on(self, event: Event) -> None:
         self._stroke(*event.local)
 
-    def _ended(self, event: Event) -> None:
-        before, self._before = self._before, None
-        if event.data["outcome"] != "done" and before is not None:
-            for value, was in zip(self.row, before, strict=True):
-                value.now = was
+    def _undo(self) -> None:
+        for value, was in zip(self.row, self._before, strict=True):
+            value.now = was
 
     def _key_down(self, number: int, event: Event) -> None:
         across = ACROSS.get(key_of(event))

@@ -120,7 +120,7 @@ class Stick(Control):
 
     def _released(self, event: Event) -> None:
         grab = self._grab
-        if grab is not None and event.pointer == grab.pointer and not event.buttons:
+        if grab is not None and event.pointer == grab.pointer:
             self._grab = None
             grab.let_go()
             self._let_go()

@@ -7,10 +7,9 @@ from typing import TYPE_CHECKING, ClassVar, Protocol
 from weakref import WeakKeyDictionary
 
 from glent.controls.control import Control
+from glent.controls.edited_line import EditedLine, clusters
 from glent.controls.served import seat_of
-from glent.controls.text_edit import TextEdit, clusters
 from glent.core.errors import ValueRefusedError
-from glent.core.input.samples import Button
 from glent.core.scene.scene import Scene
 from glent.core.value import Value
 
@@ -112,7 +111,7 @@ class TextField(Control):
     ) -> None:
         super().__init__(node)
         self.value: Value[str] = value if value is not None else Value("", name=node.path)
-        self.edit = TextEdit("", longest, allowed, convert)
+        self.edit = EditedLine("", longest, allowed, convert)
         self.composing = ""
         self._cursor = 0
         assert node.scene is not None
@@ -286,7 +285,7 @@ class TextField(Control):
     # -- pointers ------------------------------------------------------------------------------------------------------
 
     def _pressed(self, event: Event) -> None:
-        if event.button is Button.PRIMARY and seat_of(event).last_kind != "touch":
+        if seat_of(event).last_kind != "touch":
             self._point(event)
 
     def _clicked(self, event: Event) -> None:
@@ -304,9 +303,7 @@ class TextField(Control):
         self._changed()
 
     def _started(self, event: DragStart) -> None:
-        if event.button is not Button.PRIMARY:
-            event.refuse()
-        elif seat_of(event).last_kind == "touch":
+        if seat_of(event).last_kind == "touch":
             self.edit.go(self.place_at(event.local[0]))
 
     def _dragged(self, event: Event) -> None:

@@ -11,7 +11,6 @@ from glent.controls.control import Control
 from glent.controls.keys import key_of
 from glent.controls.served import seat_of
 from glent.core.errors import ControlError
-from glent.core.input.samples import Button
 from glent.core.scene.place import Place
 
 if TYPE_CHECKING:
@@ -124,9 +123,6 @@ class ToolWindow(Control):
         return self.node.edges
 
     def _started(self, event: DragStart) -> None:
-        if event.button is not Button.PRIMARY:
-            event.refuse()
-            return
         self._before = self.node.place
         self._from = self._box()
 

@@ -17,7 +17,7 @@ try:
 except ImportError as error:  # pragma: no cover
     raise ImportError("text fields need the package 'regex': pip install 'glent[text]'") from error
 
-__all__ = ["UNITS", "TextEdit", "clusters"]
+__all__ = ["UNITS", "EditedLine", "clusters"]
 
 UNITS = ("character", "word", "line")
 UNDOS = 500
@@ -42,7 +42,7 @@ def _is_of_word(cluster: str) -> bool:
     return _WORD.match(cluster) is not None
 
 
-class TextEdit:
+class EditedLine:
     """One line of text being edited. Places in it are indices of code points, always between two characters.
 
     :param text: what is there at first, taken as it is but for breaks and control characters.
