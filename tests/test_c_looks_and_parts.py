@@ -38,7 +38,7 @@ from glent.controls import (
     ToolWindow,
 )
 from glent.controls.look import MARKS, STATES
-from glent.testing import Hand
+from glent.testing import Hand, Wand
 from stage import Stage
 
 
@@ -380,3 +380,83 @@ def test_c12_controls_are_made_anew_where_their_declaration_changes_and_keep_the
         stage.controls.of(Button, "desk/levels/tide")
     stage.controls.close()
     assert not stage.controls
+
+
+# -- what goes, and where else it stands -------------------------------------------------------------------------------
+
+
+def test_c2_a_node_that_goes_takes_its_control_along_and_leaves_nothing() -> None:
+    stage = Stage("popups/harbour-menu")
+    stage.do("click desk/bar/harbour")
+    stage.do("move buoys")
+    stage.do("wait 0.3")
+    answer = stage.controls["notices/question"].ask("Anyone?", ("aye",))
+    late = stage.controls["notices/question"].ask("And now?", ("aye",))
+    stage.scene["popups/harbour-menu"].remove()
+    stage.scene["notices/question"].remove()
+    stage.router.settle()
+    assert not stage.control.is_open
+    assert [node.path for node in stage.scene.walk() if "moat" in node.name] == []
+    assert answer.done
+    assert (answer.choice, late.done, late.choice) == (None, True, None)
+    settling = len(stage.scene._each_settle)
+    for path in ("popups/signal-flags", "popups/tide-tip", "desk/papers/manifest/rows-bar"):
+        stage.scene[path].remove()
+    stage.router.settle()
+    assert len(stage.scene._each_settle) == settling - 3
+    stage.do("click desk/orders/signals")
+    stage.do("move desk/levels/tide")
+    stage.do("wait 1")
+    assert stage.errors == []
+    stage.do("click desk/bar/cargo")
+    stage.scene["popups"].visible = False
+    stage.router.settle()
+    assert stage.see("open") == []
+
+
+def test_c1_on_a_panel_in_the_world_a_ray_does_what_a_mouse_does() -> None:
+    scene = glent.Scene((800, 600))
+    table = scene.panel("table", (1.6, 1.2), (800, 600), position=(0, 1.2, -2), facing=(0, 0.2, 1))
+    for name, top in (("tide", 50), ("cargo", 120), ("winch", 300)):
+        table.add(name, place=glent.Place(50, top, width=200, height=40 if name != "winch" else 200))
+    table["cargo"].role = "button"
+    tide, winch = Slider(table["tide"]), Stick(table["winch"])
+    menu = Menu(table.add("menu", place=glent.Place(width=200, height=120)), table["cargo"], gap=20)
+    for name in ("weigh", "lash"):
+        menu.node.add(name, role="menuitem", place=glent.Place(top=60 if name == "lash" else 0, height=60))
+    chosen: list[str] = []
+    menu.when("choose", chosen.append)
+    router = glent.Router(scene, on_error=_raise)
+    wand = Wand(router, (0.2, 1.6, 0.5))
+
+    def aim(node: glent.Node, at: tuple[float, float], steps: int = 3) -> None:
+        wand.aim(node, steps, at)
+
+    aim(table["tide"], (0.25, 0.5))
+    wand.press()
+    aim(table["tide"], (1.6, 0.5))
+    wand.release()
+    assert tide.value.now == 100
+    aim(table["winch"], (0.5, 0.5))
+    wand.press()
+    aim(table["winch"], (0.5, 2.0))
+    assert winch.value.now == pytest.approx((0.0, 1.0))
+    wand.release()
+    assert winch.value.now == (0.0, 0.0)
+    aim(table["cargo"], (0.5, 0.5))
+    wand.press()
+    wand.release()
+    assert menu.is_open
+    aim(table["menu/lash"], (0.9, 0.5), 8)
+    wand.rest(0.5)
+    assert menu.is_open
+    aim(table, (0.95, 0.9), 4)
+    wand.rest(0.5)
+    assert not menu.is_open
+    aim(table["cargo"], (0.5, 0.5))
+    wand.press()
+    wand.release()
+    aim(table["menu/weigh"], (0.5, 0.5))
+    wand.press()
+    wand.release()
+    assert chosen == ["weigh"]

@@ -167,6 +167,12 @@ class Control:
         if kind in KEYS and on.is_control and not on.carries_on(kind):
             on.carries = {*(on.carries or ()), kind}  # a key that it does not take may mean something further out
 
+    def each_settle(self, call: Callable[[], object]) -> None:
+        """Have a call made at each settle; once the node is gone the control closes instead."""
+        scene = self.node.scene
+        if scene is not None:
+            self._ends.append(scene.each_settle(lambda: call() if self.node.scene is not None else self.close()))
+
     def _have_role(self) -> None:
         """Give the node its role: with the first handler or part, so what is refused before leaves it as it was."""
         if self.node.role is None and self.roles:

@@ -92,9 +92,7 @@ class Dialog(Control):
         if node.solidity is None:
             node.solidity = "solid"
         self.hear("back", self._back)
-        scene = node.scene
-        assert scene is not None
-        self._ends.append(scene.each_settle(self._look))
+        self.each_settle(self._look)
 
     @property
     def message(self) -> str:
@@ -178,5 +176,14 @@ class Dialog(Control):
             self._answer(self.asked.cancel)
 
     def _look(self) -> None:
-        if self.asked is not None and (self.node.scene is None or not self.node.visible):
+        if self.asked is not None and not self.node.visible:
             self._answer(self.asked.cancel)  # code has hidden it
+
+    def close(self) -> None:
+        """Stop asking: what is not answered never will be."""
+        waiting, self._waiting = list(self._waiting), deque()
+        asked, self.asked = self.asked, None
+        self.node.visible = False
+        super().close()
+        for answer in [*([asked] if asked is not None else []), *waiting]:
+            answer._settle(None)

@@ -111,6 +111,11 @@ class Menu(Popup):
         """Its submenu that is open."""
         return next((menu for menu in self._submenus.values() if menu.is_open), None)
 
+    def _submenu_of(self, item: Node) -> Menu | None:
+        """The submenu that hangs from an item, as long as it is there."""
+        menu = self._submenus.get(item)
+        return menu if menu is not None and menu.node.scene is not None else None
+
     def open(self, seat: str = "main", focus: bool = False, at: tuple[float, float] | None = None) -> None:
         """Open it, and close what else its menu or its bar has open."""
         if self._above is not None:
@@ -134,18 +139,13 @@ class Menu(Popup):
         if self._moat is not None:
             self._moat.drain()
 
-    def close(self) -> None:
-        super().close()
-        if self._moat is not None:
-            self._moat.drain()
-
     # -- choosing ------------------------------------------------------------------------------------------------------
 
     def _clicked(self, event: Event) -> None:
         item = self._items.of(event.node)
         if item is None:
             return
-        submenu = self._submenus.get(item)
+        submenu = self._submenu_of(item)
         if submenu is not None:
             submenu.open(event.seat, focus="device" in event.data)
             return
@@ -192,7 +192,7 @@ class Menu(Popup):
         item, open_ = self._pointed, self.open_submenu
         if item is None or not self.is_open:
             return
-        wanted = self._submenus.get(item)
+        wanted = self._submenu_of(item)
         if open_ is not None and open_ is not wanted:
             open_.dismiss()
         if wanted is not None and not wanted.is_open and item.is_enabled:
@@ -227,7 +227,7 @@ class Menu(Popup):
         if item is None:
             return
         key = key_of(event, always=True)
-        submenu = self._submenus.get(item)
+        submenu = self._submenu_of(item)
         if key in STEPS:
             to = self._items.step(item, STEPS[key], wrap=True)
         elif key in ("Home", "End"):

@@ -56,7 +56,7 @@ class Moat:
 
     def went(self, event: Event) -> None:
         """A pointer went over the moat or a menu."""
-        if not self._menu.is_open:
+        if not self._menu.is_open or self._menu.node.scene is None:
             return
         if self.has_inside(place_of(event)):
             self._inside.add(event.pointer)

@@ -63,6 +63,11 @@ class Menubar(Control):
         """The menu that is open."""
         return next((menu for menu in self._menus.values() if menu.is_open), None)
 
+    def _menu_of(self, item: Node) -> Menu | None:
+        """The menu that hangs from an item, as long as it is there."""
+        menu = self._menus.get(item)
+        return menu if menu is not None and menu.node.scene is not None else None
+
     def _opening(self, menu: Menu) -> None:
         """One of its menus is about to open."""
         other = self.open_menu
@@ -70,13 +75,13 @@ class Menubar(Control):
             other.dismiss()
 
     def _entered(self, item: Node, event: Event) -> None:
-        open_ = self.open_menu
-        if open_ is not None and open_ is not self._menus[item] and item.is_enabled:
-            self._menus[item].open(event.seat)
+        open_, menu = self.open_menu, self._menu_of(item)
+        if open_ is not None and menu is not None and open_ is not menu and item.is_enabled:
+            menu.open(event.seat)
 
     def _clicked(self, event: Event) -> None:
         item = self._items.of(event.node)
-        if item is not None and item not in self._menus:
+        if item is not None and self._menu_of(item) is None:
             self.say("choose", self._items.name(item))
 
     def _key_down(self, event: Event) -> None:
@@ -85,7 +90,7 @@ class Menubar(Control):
             return
         open_ = self.open_menu
         key = key_of(event, always=open_ is not None)
-        menu = self._menus.get(item)
+        menu = self._menu_of(item)
         if key in ENTERS:
             if menu is not None:
                 menu._enter_by(event, key)
@@ -113,7 +118,7 @@ class Menubar(Control):
         to = self._items.step(item, by, wrap=True)
         if to is None:
             return
-        menu = self._menus.get(to)
+        menu = self._menu_of(to)
         if open_ is not None:
             open_.dismiss()
         focus_on(event, to)

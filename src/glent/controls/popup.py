@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING, ClassVar
 
 from glent.controls.beside import checked_side, put_at, put_beside
 from glent.controls.control import Control
-from glent.controls.served import router_of
+from glent.controls.served import router_of, serving
 from glent.core.errors import SceneError
 
 if TYPE_CHECKING:
@@ -54,9 +54,7 @@ class Popup(Control):
             if opens:
                 self.hear("click", self._opener_clicked, opener)
         self.hear("back", self._back)
-        scene = node.scene
-        assert scene is not None
-        self._ends.append(scene.each_settle(self._stay))
+        self.each_settle(self._stay)
 
     @property
     def opener(self) -> Node | None:
@@ -91,8 +89,9 @@ class Popup(Control):
             return
         self.is_open = False
         before, self._before = self._before, None
-        if before is not None:
-            for seat in router_of(self.node).seats:
+        router = serving(self.node)
+        if before is not None and router is not None:
+            for seat in router.seats:
                 if seat.focus is not None and seat.focus.is_within(self.node):
                     with suppress(SceneError):  # else it goes where a hidden node's focus goes (law F3)
                         seat.focus = before
@@ -111,9 +110,14 @@ class Popup(Control):
             event.take()
             self.dismiss(event.data["cause"])
 
+    def close(self) -> None:
+        """Stop doing anything; what is open closes."""
+        self.dismiss()
+        super().close()
+
     def _stay(self) -> None:
-        if self.is_open and not self.node.visible:
-            self.dismiss()  # someone else has hidden it
+        if self.is_open and not self.node.is_visible:
+            self.dismiss()  # someone else has hidden it, or what it lies in
         elif self.is_open and self._opener is not None and self._opener.scene is not None:
             put_beside(self.node, self._opener, self._side, self._gap)
 

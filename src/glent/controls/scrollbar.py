@@ -51,9 +51,7 @@ class Scrollbar(Control):
         self._seen: object = None
         node.axis = self._rail.axis
         self._thumb = self.part("thumb", solidity="hollow")
-        scene = node.scene
-        assert scene is not None
-        self._ends.append(scene.each_settle(self._follow_area))
+        self.each_settle(self._follow_area)
         self.hear("press", self._pressed)
         self.hear("repeat", self._paged)
         self.hear("drag_start", self._started)

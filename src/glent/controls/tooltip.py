@@ -53,9 +53,7 @@ class Tooltip(Control):
         self.hear("press", self._pressed, target, phase="capture")
         self.hear("focus", self._focused, target)
         self.hear("blur", lambda event: self._hide(), target)
-        scene = node.scene
-        assert scene is not None
-        self._ends.append(scene.each_settle(self._stay))
+        self.each_settle(self._stay)
 
     def _entered(self, event: Event) -> None:
         self._forget()
