@@ -7,8 +7,10 @@ from glent import Node, Place
 AXES = (("left", "right", "width"), ("top", "bottom", "height"))
 
 
-def length(value: float | str, extent: float) -> float:
+def length(value: float | str | tuple[float, float], extent: float) -> float:
     """Text here is "N%" alone."""
+    if isinstance(value, tuple):
+        return value[0] * extent + value[1]
     return float(value[:-1]) / 100 * extent if isinstance(value, str) else value
 
 

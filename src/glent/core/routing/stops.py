@@ -159,8 +159,10 @@ def next_stop(view: View, focus: Node | None, back: bool, entry: dict[Node, Node
         return landed
     if group is own:
         return focus
-    last = _entry_of(group) or entry.get(group)
-    return last if last is not None and last in groups[group] else landed
+    for known in (_entry_of(group), entry.get(group)):
+        if known is not None and known in groups[group]:
+            return known
+    return landed
 
 
 def first_in(view: View, within: Node | None) -> Node | None:

@@ -226,12 +226,12 @@ class Strokes:
         return verdict
 
     def _for_node(self, held: Held, node: Node, reason: Reason, what: str) -> Verdict:
-        held.who, held.owner = UI, node
+        held.who, held.owner, held.opened = UI, node, held.seat._opened
         return Verdict(reason, what, owner=node)
 
     def tell_again(self, held: Held, time: float) -> None:
-        """Tell whoever took a pad's button that it is still held, as the system does of keys."""
-        if held.heard is not None and held.heard._scene is not None:
+        """Tell whoever took a key or button that it is still held; behind a modal that opened since, nobody (M1)."""
+        if held.opened == held.seat._opened and held.heard is not None and held.heard._scene is not None:
             self._tell_down(held.heard, held.stroke, held, time, repeat=True)
 
     def _tell_down(self, node: Node, stroke: Stroke, held: Held, time: float, repeat: bool = False) -> Node | None:
@@ -265,8 +265,7 @@ class Strokes:
         if held.who is WORLD:
             return Verdict(because.KEY, what, True)
         if held.who is UI and held.owner is not None:
-            if held.heard is not None and held.heard._scene is not None:
-                self._tell_down(held.heard, stroke, held, time, repeat=True)
+            self.tell_again(held, time)
             return Verdict(because.KEY_HELD, what, owner=held.owner)
         if held.who is NAVIGATION and held.opened == held.seat._opened and held.action is not None:
             return self._step(held.seat, NAVIGATE[held.action], what, time)
