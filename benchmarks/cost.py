@@ -27,6 +27,7 @@ from cost_tools import ROUNDS, best, ratio
 from glent import PointerSample, Router
 from glent.core.routing.picking import pick
 from glent.diagnose import pass_map
+from panels_of_controls import moving_slider
 
 
 def bare(_: object) -> None:
@@ -236,6 +237,7 @@ ROWS: list[tuple[str, Callable[[], float], str, float, float]] = [
     *focusing.ROWS,
     *pointing.ROWS,
     *flowing.ROWS,
+    ("a frame of 200 controls with a slider that moves, beyond the drag itself", moving_slider, "idle moves", 10, 5),
     ("memory a node, index included", memory, "KiB", 1.5, 0.8),
     ("import glent, against import numpy", importing, "×", 1.6, 1.2),
 ]

@@ -73,7 +73,3 @@ def moving_slider() -> float:
         spent, drag, one = best(with_slider, FRAMES, 1), best(alone, FRAMES, 1), best(idle, PART, 1)
         ratios.append((spent - drag) / one)
     return statistics.median(ratios)
-
-
-if __name__ == "__main__":
-    print(moving_slider())

@@ -16,7 +16,7 @@ from glent.testing import Hand
 DOCUMENT = scene_document(read_scene(GALLERY))
 PATHS = [node.path for node in scene_from(DOCUMENT).walk() if "/" in node.path]
 BUSY = [node.path for node in scene_from(DOCUMENT).walk() if node.is_control or node.role == "gridcell"]
-BUSY += ["desk/bar/harbour", "desk/bar/cargo", "popups/harbour-menu/buoys", "desk/orders/signals"] * 3
+BUSY += ["desk/bar/harbour", "desk/bar/cargo", "popups/harbour-menu/buoys", "desk/orders/lamp-row/signals"] * 3
 CODES = [
     "Tab",
     "Enter",

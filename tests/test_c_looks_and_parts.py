@@ -404,7 +404,7 @@ def test_c2_a_node_that_goes_takes_its_control_along_and_leaves_nothing() -> Non
         stage.scene[path].remove()
     stage.router.settle()
     assert len(stage.scene._each_settle) == settling - 3
-    stage.do("click desk/orders/signals")
+    stage.do("click desk/orders/lamp-row/signals")
     stage.do("move desk/levels/tide")
     stage.do("wait 1")
     assert stage.errors == []

@@ -34,7 +34,8 @@ def test_the_shipped_recording_is_what_the_script_plays_and_replays_byte_for_byt
 
 
 TOLD = {
-    "orders": ["anchovy goes out", "the fog lamp is lit", "the line is cast off", "barge 7: hold it"],
+    "orders": ["anchovy goes out", "the fog lamp is lit", "the line is cast off",
+               "the lamp flashes long", "barge 7: hold it"],
     "levels": [],
     "stowing": ["kelp lies in a2 now", "anvil stays: anvil weighs 90 kg, and the upper row bears 40",
                 "rope lies in b1 now", "rope lies in a1 now", "oskar is called"],

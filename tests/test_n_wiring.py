@@ -196,10 +196,34 @@ def test_n4_what_a_file_wires_that_cannot_be_is_refused_with_its_path(node: dict
     assert words in str(again.value)
 
 
+@pytest.mark.parametrize(
+    ("noted", "words"),
+    [
+        (3, "wiring is noted as 3, expected a mapping with any of emits, values, accepts, does"),
+        ({"emit": {}}, "wiring has 'emit', expected any of emits"),
+        ({"emits": "horn"}, "emits is 'horn', expected names"),
+        ({"accepts": {"hide": {"shared": True}}}, "accepts is {'hide': {'shared': True}}, expected names"),
+        ({"does": [3]}, "does is [3], expected a list of mappings"),
+        ({"does": [{"when": "click", "do": "sing", "what": "hud"}]}, "found 'sing' for a node without a control"),
+        ({"does": [{"when": "click", "do": "hide", "what": "hud/no"}]}, "does hide to 'hud/no'"),
+    ],
+)
+def test_n4_what_code_notes_out_of_shape_is_refused(noted: Any, words: str) -> None:
+    scene = scene_of({"name": "x"})
+    scene["hud/x"].notes = {"wiring": noted}
+    with pytest.raises(WiringError) as caught:
+        Wiring(scene)
+    assert words in str(caught.value)
+    assert caught.value.problems[0].places[0] == "hud/x"
+    scene["hud/x"].notes = {"control": noted if noted != 3 else "slider"}
+    with pytest.raises(glent.ControlError, match="hud/x: "):
+        Wiring(scene)
+
+
 FILES = [
     (yaml.safe_load(node), stood, possible)
     for node, stood, possible in (
-        ("control: {kind: slidr}", "found 'slidr'", "expected one of button, steady-button, confirm-button, toggle"),
+        ("control: {kind: slidr}", "found 'slidr'", "expected one of button, hold-button, steady-button"),
         ("{role: button, control: {kind: slider}}", "role is 'button' and", "no role or slider"),
         ("control: {kind: slider, low: 3, high: 3}", "low is 3.0 and high 3.0", "expected low below high"),
         ("control: {kind: slider, colour: red}", "found an unknown key with 'red'", "expected one of low, high, step"),

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING, Any
 
-from glent.controls.button import Button, ConfirmButton, SteadyButton
+from glent.controls.button import Button, ConfirmButton, HoldButton, SteadyButton
 from glent.controls.control import Act, Control
 from glent.controls.declared import Controls
 from glent.controls.dialog import Answer, Dialog
@@ -48,6 +48,7 @@ __all__ = [
     "Controls",
     "Dialog",
     "EditedLine",
+    "HoldButton",
     "Key",
     "KeyLayout",
     "Listbox",

@@ -15,7 +15,7 @@ if TYPE_CHECKING:
     from glent.core.routing.timers import Timer
     from glent.core.scene.node import Node
 
-__all__ = ["Button", "ConfirmButton", "SteadyButton"]
+__all__ = ["Button", "ConfirmButton", "HoldButton", "SteadyButton"]
 
 STEP = 1.0 / 30.0
 """How often the progress of a key that is held is told, in seconds."""
@@ -45,10 +45,37 @@ class Button(Control):
 
     def act(self) -> None:
         """Do what it does when clicked."""
-        self.say("act", *(() if self.argument is NOTHING else (self.argument,)))
+        self._do("act")
+
+    def _do(self, what: str) -> None:
+        self.say(what, *(() if self.argument is NOTHING else (self.argument,)))
 
     def _clicked(self, event: Event) -> None:
         self.act()
+
+
+class HoldButton(Button):
+    """Acts when it is clicked, and does something else once it has been held for ``Feel.hold_delay`` (law G1).
+
+    It acts: ``act`` and ``hold``, with its argument, if it has one. Who cannot hold does by :meth:`Router.hold` (G9).
+
+    :param holds: called as ``does`` is, when it was held.
+    """
+
+    acts: ClassVar[Mapping[str, str]] = {"act": "argument", "hold": "argument"}
+    __slots__ = ()
+
+    def __init__(
+        self,
+        node: Node,
+        does: Callable[..., object] | None = None,
+        holds: Callable[..., object] | None = None,
+        argument: Any = NOTHING,
+    ) -> None:
+        super().__init__(node, does, argument)
+        if holds is not None:
+            self.when("hold", holds)
+        self.hear("hold", lambda event: self._do("hold"))
 
 
 class SteadyButton(Button):

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator, Mapping
 from typing import TYPE_CHECKING, Any, TypeVar
 
-from glent.controls.button import Button, ConfirmButton, SteadyButton
+from glent.controls.button import Button, ConfirmButton, HoldButton, SteadyButton
 from glent.controls.control import NOTHING, Control
 from glent.controls.dialog import Dialog
 from glent.controls.key_layout import Key, KeyLayout
@@ -69,6 +69,8 @@ class Controls(Mapping[str, Control]):
         told: dict[str, tuple[Node, Mapping[str, Any]]] = {}
         for node in self._scene.walk():
             given = node.notes.get("control") if node.notes is not None else None
+            if given is not None and not isinstance(given, Mapping):
+                raise ControlError(f"{node.path}: control is noted as {given!r}, expected a mapping with a kind")
             if given is not None:
                 told[node.path] = (node, given)
         kept: dict[str, Any] = {}
@@ -271,6 +273,7 @@ def _tool_window(node: Node, options: dict[str, Any]) -> Control:
 
 KINDS: Mapping[str, tuple[type[Control], Callable[[Node, dict[str, Any]], Control]]] = {
     "button": (Button, _plain(Button)),
+    "hold-button": (HoldButton, _plain(HoldButton)),
     "steady-button": (SteadyButton, _plain(SteadyButton)),
     "confirm-button": (ConfirmButton, _plain(ConfirmButton)),
     "toggle": (Toggle, _toggle),

@@ -96,6 +96,8 @@ class Gallery:
         wiring.on("hail", lambda sign: self.order(f"hailed: {sign or 'nobody'}"))
         wiring.on("unlock", lambda word: self.order("the cabinet opens" if word == "ebb" else "the cabinet stays shut"))
         wiring.on("call-hand", lambda name: self.order(f"{name} is called"))
+        wiring.on("flash", lambda: self.order("the lamp flashes"))
+        wiring.on("long-flash", lambda: self.order("the lamp flashes long"))
         wiring.on("hoist", lambda: self.order("the flags go up"))
         for name in ("bar-choice", "harbour-order", "light-buoy", "cargo-order"):
             wiring.on(name, lambda item, name=name: self.order(f"{name}: {item}"))

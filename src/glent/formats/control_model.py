@@ -38,7 +38,7 @@ class _Control(Model):
 class ButtonModel(_Control):
     """Acts when it is clicked, again and again while held, or once it has been held long enough."""
 
-    kind: Literal["button", "steady-button", "confirm-button"]
+    kind: Literal["button", "hold-button", "steady-button", "confirm-button"]
     argument: Argument | None = None
 
 

@@ -15,6 +15,7 @@ from glent.core.errors import PathError
 from glent.wiring.contract import Contract, End
 from glent.wiring.ends import Stops, Switch, happenings, hear, impossible, switch
 from glent.wiring.errors import Problem, WiringError
+from glent.wiring.notes import malformed
 from glent.wiring.types import is_of, type_of
 
 if TYPE_CHECKING:
@@ -82,7 +83,7 @@ class Wiring:
         problems: list[Problem] = []
         for node in scene.walk():
             given = node.notes.get("wiring") if node.notes is not None else None
-            if given:
+            if given is not None:
                 self._wire(node, given, problems)
         if problems:
             self.close()
@@ -160,7 +161,11 @@ class Wiring:
 
     # -- the scene's side ----------------------------------------------------------------------------------------------
 
-    def _wire(self, node: Node, given: Mapping[str, Any], problems: list[Problem]) -> None:
+    def _wire(self, node: Node, given: Any, problems: list[Problem]) -> None:
+        wrong = malformed(given)
+        if wrong:
+            problems.append(Problem("impossible", "", (node.path,), f"{node.path}: {wrong}"))
+            return
         control: Control | None = self.controls.get(node.path)
         possible = happenings(control)
         for act, told in given.get("emits", {}).items():
