@@ -52,7 +52,8 @@ def _state(name: str, gallery: Gallery) -> str:
         stowed = ", ".join(f"{thing} in {slot}" for slot, thing in sorted(things.items()))
         return f"{stowed}; ticked {', '.join(ticked)}"
     if name == "orders":
-        return f"{gallery.ballast} t of ballast, the {gallery.watch.now} watch"
+        refused = gallery.controls["desk/orders/tugs/bramble"].reason
+        return f"refused: {refused}; {gallery.ballast} t of ballast, the {gallery.watch.now} watch"
     return f"call sign {gallery.call_sign.now}" if name == "radio" else ""
 
 
@@ -62,11 +63,9 @@ def gallery_tour(out: Path, console: Console) -> dict[str, Any]:
     contract = manned_gallery()[1].wiring.contract()
     contract.save(out / "contract.json")
     ways = {way: sum(end.way == way for end in contract) for way in ("event", "request", "value", "switch")}
-    say("In the gallery there is one of each control, declared in its scene file and wired to the game by name:")
-    say(
-        f"{ways['event']} events and {ways['request']} request out, {ways['value']} values both ways. Each is bound, or"
-    )
-    say(f"the game would not start. {len(SCRIPTS)} recordings:\n")
+    say("In the gallery there is one of each control, declared in its scene file and wired to the")
+    say(f"game by name: {ways['event']} events and {ways['request']} request out, {ways['value']} values both ways.")
+    say(f"Each of them is bound, or the game would not start. {len(SCRIPTS)} recordings:\n")
     told: dict[str, Any] = {}
     same = True
     for name in SCRIPTS:
