@@ -79,6 +79,43 @@ def test_the_gallery_in_a_window(tmp_path: Path, monkeypatch: pytest.MonkeyPatch
     assert read_recording(tmp_path / "g.jsonl").scene == hashlib.sha256(GALLERY.read_bytes()).hexdigest()
 
 
+def test_t5_the_gallery_is_wired_anew_when_its_file_was_read_again(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setenv("SDL_VIDEODRIVER", "dummy")
+    import pygame
+
+    from glent.demo.window import Window
+    from glent.demo.worlds import manned_gallery as manned
+
+    file = tmp_path / "gallery.yaml"
+    text = GALLERY.read_text()
+    file.write_text(text)
+    router, gallery = manned(file)
+    window = Window(router, gallery, watched=file)
+    gallery.controls["desk/levels/tide"].value.now = 3
+    slider = gallery.controls["desk/levels/tide"]
+    kept = gallery.controls["desk/levels/wind"]
+    file.write_text(text.replace("{kind: slider, low: 0, high: 4, step: 0.25, start: 1}", "{kind: slider, high: 8}"))
+    window.reload()
+    assert "1 changed" in window.said
+    assert gallery.controls["desk/levels/tide"] is not slider
+    assert gallery.controls["desk/levels/wind"] is kept
+    gallery.tide.now = 2.0
+    assert gallery.controls["desk/levels/tide"].value.now == 2.0
+    assert slider.value.now == 3  # the old one is bound to nothing any more
+    hand = Hand(router, start=1.0)
+    hand.drag("desk/levels/hold/a1", "desk/levels/hold/a3")
+    assert gallery.orders == ["kelp lies in a3 now"]
+    file.write_text(text.replace("values: {value: tide}", "values: {value: ebb}"))
+    window.reload()
+    assert "ebb: is a value of desk/levels/tide, and nothing in the game binds it" in window.said
+    file.write_text(text.replace("{kind: tooltip, target: desk/levels/tide}", "{kind: tooltip, target: desk/nowhere}"))
+    window.reload()
+    assert "names 'desk/nowhere' in control.target" in window.said
+    pygame.quit()
+
+
 def test_keys_on_the_screen_from_a_file_type_where_the_focus_is(tmp_path: Path) -> None:
     scene = glent.Scene((800, 600))
     desk = scene.layer("desk")

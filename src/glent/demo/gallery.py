@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from typing import TYPE_CHECKING, Any
 
-from glent.controls import Controls, Dialog, Slots, TextField
+from glent.controls import Act, Controls, Dialog, Slots, TextField
 from glent.core.value import Value
 from glent.demo.authority import HarbourMaster, delayed
 from glent.wiring import Requests, Wiring
@@ -72,23 +72,32 @@ class Gallery:
             self.requests.take(answer)
 
         self.requests = Requests(router, delayed(router, self.master, take))
-        wiring = self.wiring = Wiring(self.scene, self.controls, self.requests)
-        for name, value in (
-            ("tide", self.tide),
-            ("wind", self.wind),
-            ("watch", self.watch),
-            ("mooring", self.mooring),
-            ("call-sign", self.call_sign),
-        ):
-            wiring.bind(name, value)
         self.lamp: Value[bool] = Value(False, name="the fog lamp")
-        wiring.bind("fog-lamp", self.lamp)
-        self.lamp.watch(lambda on: self.order("the fog lamp is lit") if on else None)
         self.ways = {name: Value((0.0, 0.0), name=name) for name in ("trolley", "winch")}
-        for name, way in self.ways.items():
-            wiring.bind(name, way)
-        for name, start in (("lanterns", "mixed"), ("paper", "manifest"), ("ticked", ()), ("at-the-helm", ("mabel",))):
-            wiring.bind(name, Value[Any](start, name=name))
+        starts = {"lanterns": "mixed", "paper": "manifest", "ticked": (), "at-the-helm": ("mabel",)}
+        others: dict[str, Value[Any]] = {name: Value[Any](start, name=name) for name, start in starts.items()}
+        self.values: dict[str, Value[Any]] = {
+            "tide": self.tide,
+            "wind": self.wind,
+            "watch": self.watch,
+            "mooring": self.mooring,
+            "call-sign": self.call_sign,
+            "fog-lamp": self.lamp,
+            **self.ways,
+            **others,
+        }
+        self.lamp.watch(lambda on: self.order("the fog lamp is lit") if on else None)
+        self.wiring = Wiring(self.scene, self.controls, self.requests)
+        self._acts: list[Act] = []
+        self.wire()
+
+    def wire(self) -> None:
+        """Bind all names; again, after the scene file was read again."""
+        self.wiring.close()
+        self.controls.refresh()
+        wiring = self.wiring = Wiring(self.scene, self.controls, self.requests)
+        for name, value in self.values.items():
+            wiring.bind(name, value)
         wiring.on("send-tug", lambda tug: self.order(f"{tug} goes out"))
         wiring.on("pump", self._pump)
         wiring.on("cast-off", self._cast_off)
@@ -103,8 +112,12 @@ class Gallery:
             wiring.on(name, lambda item, name=name: self.order(f"{name}: {item}"))
         hold = self.controls.of(Slots, "desk/levels/hold")
         hold.rule = self._bears
-        hold.when("moved", self._moved)
-        hold.when("refused", lambda carried, why: self.order(f"{carried.thing} stays: {why}"))
+        for act in self._acts:
+            act.stop()
+        self._acts = [
+            hold.when("moved", self._moved),
+            hold.when("refused", lambda carried, why: self.order(f"{carried.thing} stays: {why}")),
+        ]
         wiring.start()
 
     def order(self, sentence: str) -> None:

@@ -22,6 +22,7 @@ from glent.demo.quay import Quay
 from glent.demo.tower import Tower
 from glent.formats import FileError, Recording, reload_scene
 from glent.formats.recording import digest_of
+from glent.wiring import WiringError
 
 if TYPE_CHECKING:
     from glent.core.input.samples import Sample
@@ -85,6 +86,12 @@ class Window:
         except FileError as error:
             self.said = str(error).replace("\n", " ")
             return
+        if isinstance(self.world, Gallery):
+            try:
+                self.world.wire()
+            except WiringError as error:
+                self.said = str(error).replace("\n", "; ")
+                return
         counts = f"{len(done.changed)} changed, {len(done.added)} added, {len(done.removed)} removed"
         self.said = f"{self.watched.name} was read again: {counts}"
 

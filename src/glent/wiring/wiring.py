@@ -90,10 +90,11 @@ class Wiring:
             raise WiringError(problems)
 
     def close(self) -> None:
-        """Take all wires away; the controls stay."""
+        """Take all wires away, and let bound values go; the controls stay. What was switched does nothing any more."""
         for end in self._ends:
             end.stop()
         self._ends.clear()
+        self._sites.clear()
 
     # -- the game's side -----------------------------------------------------------------------------------------------
 
@@ -121,7 +122,9 @@ class Wiring:
             if any(not is_of(now, site.type) for site in sites):
                 bind.type = type_of(now)
                 return []  # told at start
-        return [site.value.bind(value, to, back) for site in sites if site.value is not None]
+        bounds = [site.value.bind(value, to, back) for site in sites if site.value is not None]
+        self._ends += bounds
+        return bounds
 
     def switch(self, name: str) -> Callable[..., None]:
         """What does this to the UI when it is called, with a value if it takes one."""
