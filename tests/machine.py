@@ -93,7 +93,7 @@ class RouterMachine(RuleBasedStateMachine):
         assert node.scene is not None or kind in ends, "P6: only what is owed reaches a removed node"
         if kind == "drag_start":
             self.starts.append((pointer, event))
-        if kind in PAIRS and event.node is node:
+        if kind in PAIRS and event.node is node and not getattr(event, "refused", False):
             self.forget_refused()
             begun = self.pairs[pointer, kind]
             assert node not in begun, f"P6: {kind} twice"
@@ -104,8 +104,9 @@ class RouterMachine(RuleBasedStateMachine):
         if kind in PAIRS.values() and event.node is node:
             (start,) = (start for start, end in PAIRS.items() if end == kind)
             begun = self.pairs[pointer, start]
-            # P6: what ends has begun, but if a handler that interferes took the begin of a drag on its way here
-            assert node in begun or (self.wild and kind == "drag_end")
+            # P6: what ends has begun, but if a handler that interferes took the begin of a drag on its way here, or
+            # removed the node before this one heard of it
+            assert node in begun or (self.wild and (kind == "drag_end" or node.scene is None))
             begun.discard(node)
         if kind == "leave":
             assert event.data["last"] == (

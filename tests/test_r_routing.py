@@ -239,3 +239,15 @@ def test_unknown_kinds_phases_names_and_values_are_refused_by_name() -> None:
     for late in (lambda: gone.add("c"), lambda: gone.on("click", print)):
         with pytest.raises(SceneError, match="removed"):
             late()
+
+
+def test_r3_an_enter_whose_own_handler_removes_the_node_is_heard_there_no_further() -> None:
+    scene = glent.Scene((100, 100))
+    node = scene.layer("desk").add("crate", solidity="solid")
+    heard: list[str] = []
+    node.on("enter", lambda event: node.remove(), phase="capture")
+    node.on("enter", lambda event: heard.append("enter"))
+    node.on("leave", lambda event: heard.append("leave"))
+    router = glent.Router(scene)
+    router.feed(glent.PointerSample(0.0, "move", 50.0, 50.0))
+    assert heard == ["leave"]  # what it is owed it gets (law P6)

@@ -139,9 +139,10 @@ class Flow:
         plan = [table[kind] for table in (node._capture, node._bubble) if table is not None and kind in table]
         if plan:
             outer, self.running = self.running, True
+            gone = node._scene is None  # before: it is owed this. One that its own handlers remove gets no more of it.
             try:
                 for subscriptions in plan:
-                    self._run(event, node, subscriptions, even_removed=node._scene is None)
+                    self._run(event, node, subscriptions, even_removed=gone)
             finally:
                 self.running = outer
         if self.owed and not self.running:
