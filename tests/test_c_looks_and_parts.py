@@ -174,6 +174,27 @@ def test_c6_several_sticks_are_held_at_once_each_by_its_own_finger() -> None:
     assert winch.value.now == (0.0, 0.0)
 
 
+@pytest.mark.parametrize(("at", "low", "high"), [(0.2, 20, 50), (0.8, 50, 80)])
+def test_c2_of_two_thumbs_on_one_spot_the_one_goes_that_can(at: float, low: int, high: int) -> None:
+    _router, hand, node = desk()
+    made = RangeSlider(node, *(glent.Value(50, low=0, high=100, step=10) for _ in "ab"))
+    hand.click(node, at=(at, 0.5))
+    assert (made.low.now, made.high.now) == (low, high)
+
+
+def test_c1_tabs_that_wait_choose_once_they_are_activated() -> None:
+    router, hand, node = desk()
+    for number, name in enumerate(("log", "crew")):
+        node.add(name, role="tab", place=glent.Place(left=number * 100, width=100))
+        node.parent.add(name, role="tabpanel")
+    tabs = Tabs(node, waits=True)
+    hand.strike("Tab")
+    hand.strike("ArrowRight")
+    assert (router.seat().focus, tabs.value.now) == (node["crew"], "log")
+    hand.strike("Enter")
+    assert tabs.value.now == "crew"
+
+
 # -- slots, scrollbars, windows ----------------------------------------------------------------------------------------
 
 

@@ -9,6 +9,7 @@ import shapely
 from shapely.geometry import MultiPoint, Point
 
 from glent.controls import Menu
+from glent.testing import Hand
 from stage import Stage
 
 
@@ -129,3 +130,18 @@ def test_c5_the_moat_takes_nothing_from_the_world() -> None:
     assert not any("moat" in node.name for node in stage.router.scene["desk"].walk())
     stage.do("wait 1")
     assert not [node for node in stage.scene.walk() if "moat" in node.name]
+
+
+def test_c5_a_menu_stays_as_long_as_any_pointer_is_inside() -> None:
+    stage = opened((1280, 720), 0)
+    finger = Hand(stage.router, "finger-1", "touch")
+    finger.pos = finger.point("popups/harbour-menu", (0.5, 0.1))
+    finger.press()
+    stage.hand.move((700.0, 500.0))
+    stage.hand.rest(1.0)
+    assert stage.see("open")
+    stage.hand.move("popups/harbour-menu/pilots")
+    finger.cancel()
+    stage.hand.move((700.0, 500.0))
+    stage.hand.rest(1.0)
+    assert stage.see("open") == []

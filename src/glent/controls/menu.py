@@ -85,6 +85,7 @@ class Menu(Popup):
         self._moat: Moat | None = Moat(self, lingers) if above is None and lingers is not None else None
         if above is not None and opener is not None:
             above._submenus[opener] = self
+            node.press_through = True  # a press elsewhere in the menu above closes this, and does what it does there
         self.hear("move", self._moved, phase="capture")
         self.hear("enter", self._went)
         self.hear("leave", self._went)

@@ -61,6 +61,8 @@ class Moat:
         if self.has_inside(place_of(event)):
             self._inside.add(event.pointer)
             self._stay()
+            if event.kind == "leave":  # for another part of all this, whose enter comes next; or it is a finger, and up
+                self._inside.discard(event.pointer)
         elif event.pointer in self._inside:
             self._inside.discard(event.pointer)
             if self._inside:
