@@ -111,11 +111,15 @@ def test_n2_one_thing_leads_to_another_and_is_emitted() -> None:
     follow = {"when": "change", "do": "set", "what": "hud/copy"}
     alarm = {"when": "change", "do": "emit", "name": "tide-moved"}
     fixed = {"when": "drag_end", "do": "emit", "name": "let-go-of-tide", "to": 7}
-    hand, wiring = wired({**TIDE, "wiring": {"does": [follow, alarm, fixed]}}, {**TIDE, "name": "copy"})
+    hand, wiring = wired(
+        {**TIDE, "wiring": {"does": [follow, alarm, fixed]}},
+        {**TIDE, "name": "copy", "control": {**TIDE["control"], "start": 0.5}},
+    )
     heard: list[Any] = []
     wiring.on("tide-moved", heard.append)
     wiring.on("let-go-of-tide", heard.append)
     wiring.start()
+    assert (heard, wiring.controls["hud/copy"].value.now) == ([], 0.5)  # nothing has happened yet
     hand.drag(hand.point("hud/tide", (0.3, 0.5)), hand.point("hud/tide", (0.52, 0.5)), steps=1)
     assert heard == [2.0, 7]
     assert wiring.controls["hud/copy"].value.now == 2

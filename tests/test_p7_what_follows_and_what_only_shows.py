@@ -147,6 +147,20 @@ def test_g7_a_box_in_another_space_is_where_it_is_seen(turn: float, scale: float
         scene.box(inner, area)
 
 
+def test_g4_an_area_is_kept_within_what_it_holds_though_that_is_never_hit() -> None:
+    scene, _ = tree()
+    panel = scene["desk/p0"]
+    panel.scrolls = True
+    label = scene["desk/p0/label"]
+    label.place = Place(top=500, height=100)
+    router = Router(scene)
+    router.scroll(panel, 0.0, 400.0)
+    assert panel.scroll == (0, 400)
+    label.place = Place(top=200, height=100)
+    router.settle()
+    assert panel.scroll == (0, 100)
+
+
 # -- focus and keys ----------------------------------------------------------------------------------------------------
 
 
