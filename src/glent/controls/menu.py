@@ -212,16 +212,15 @@ class Menu(Popup):
             return
         self._enter_by(event, key_of(event, always=self.is_open))
 
-    def _enter_by(self, event: Event, key: str) -> bool:
-        """Open it by an arrow, if that is what the key is, with the focus at that end; whether it was."""
+    def _enter_by(self, event: Event, key: str) -> None:
+        """Open it by an arrow, if that is what the key is, with the focus at that end."""
         if key not in STEPS:
-            return False
+            return
         event.take()
         self.open(event.seat)
         end = self._items.first() if key == "ArrowDown" else self._items.last()
         if end is not None:
             focus_on(event, end)
-        return True
 
     def _key_down(self, event: Event) -> None:
         item = self._items.of(event.node)

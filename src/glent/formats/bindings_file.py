@@ -8,16 +8,15 @@ from pathlib import Path
 from typing import Annotated, Any, Literal
 
 import yaml
-from pydantic import BaseModel, ConfigDict, Field, ValidationError
+from pydantic import BaseModel, ConfigDict, Field
 
 from glent.core.errors import BindingError
 from glent.core.input.bindings import DEFAULT, Bindings
 from glent.formats import text
-from glent.formats.errors import FileError, place_of, problems_of
+from glent.formats.errors import FileError
 
 __all__ = ["BindingsModel", "read_bindings", "write_bindings"]
 
-SUFFIXES = (".json", ".yaml", ".yml")
 Control = Annotated[str, Field(min_length=1, max_length=100)]
 Controls = dict[Control, list[Control]]
 
@@ -43,14 +42,7 @@ def read_bindings(path: str | Path) -> dict[str, Bindings]:
         are named both.
     """
     path = Path(path)
-    suffix = path.suffix.lower()
-    if suffix not in SUFFIXES:
-        raise FileError(str(path), [("", f"ends in {path.suffix!r}; expected one of {', '.join(SUFFIXES)}")])
-    document = text.parse(text.read_bytes(path, text.MOST_BYTES), str(path), suffix)
-    try:
-        model = BindingsModel.model_validate(document)
-    except ValidationError as error:
-        raise FileError(str(path), problems_of(error, place_of)) from None
+    model = text.read_model(path, BindingsModel)
     made = {}
     for seat in ("main", *(name for name in model.seats if name != "main")):
         own = model.seats.get(seat, {})
@@ -75,12 +67,10 @@ def write_bindings(bindings: Mapping[str, Bindings], path: str | Path) -> None:
         seat: {action: list(controls) for action, controls in one.actions.items() if controls != DEFAULT.get(action)}
         for seat, one in bindings.items()
     }
-    if path.suffix.lower() == ".json":
+    if text.checked_suffix(path) == ".json":
         content = json.dumps(document, indent=1, ensure_ascii=False) + "\n"
-    elif path.suffix.lower() in SUFFIXES:
-        content = yaml.safe_dump(document, sort_keys=False, allow_unicode=True, width=118)
     else:
-        raise FileError(str(path), [("", f"ends in {path.suffix!r}; expected one of {', '.join(SUFFIXES)}")])
+        content = yaml.safe_dump(document, sort_keys=False, allow_unicode=True, width=118)
     try:
         path.write_text(content, encoding="utf-8")
     except OSError as error:

@@ -21,7 +21,6 @@ from glent.formats.scene_file import (
     add_spot,
     attributes_of,
     checked_scene,
-    checked_suffix,
     layer_attributes_of,
     panel_attributes_of,
     spot_attributes_of,
@@ -59,7 +58,7 @@ def reload_scene(scene: Scene, path: str | Path) -> Reloaded:
     :raises FileError: as :func:`glent.formats.read_scene`; the scene is as it was then.
     """
     path = Path(path)
-    document = text.parse(text.read_bytes(path, text.MOST_BYTES), str(path), checked_suffix(path))
+    document = text.read_document(path)
     given = checked_scene(document, str(path))
     before = TOLD.get(scene)
     work = _Work(scene, before)

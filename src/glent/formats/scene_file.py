@@ -52,8 +52,6 @@ NOTES = ("control", "wiring")
 SPOT_KEYS = ("role", "solidity", "reach", "order", "visible", "enabled", "carries", "tags", "seats", "others")
 """What a file tells of a spot besides its form, its pose and its feel."""
 
-SUFFIXES = (".json", ".yaml", ".yml")
-
 
 def read_scene(path: str | Path) -> Scene:
     """The scene in a file.
@@ -62,8 +60,7 @@ def read_scene(path: str | Path) -> Scene:
         its place in the file and the node, what stood there, and what was expected.
     """
     path = Path(path)
-    suffix = checked_suffix(path)
-    checked = checked_scene(text.parse(text.read_bytes(path, text.MOST_BYTES), str(path), suffix), str(path))
+    checked = checked_scene(text.read_document(path), str(path))
     scene = _built(checked)
     TOLD[scene] = checked
     return scene
@@ -76,7 +73,7 @@ def write_scene(scene: Scene, path: str | Path) -> None:
     """
     path = Path(path)
     document = scene_document(scene)
-    if checked_suffix(path) == ".json":
+    if text.checked_suffix(path) == ".json":
         content = json.dumps(document, indent=1, ensure_ascii=False, allow_nan=False) + "\n"
     else:
         content = yaml.dump(document, Dumper=_Dumper, sort_keys=False, allow_unicode=True, width=118)
@@ -353,16 +350,6 @@ def _feel_document(node: Node) -> dict[str, Any] | None:
     if not node.feel:
         return None
     return {name: list(value) if isinstance(value, tuple) else value for name, value in node.feel.items()}
-
-
-def checked_suffix(path: Path) -> str:
-    """The suffix of a scene file.
-
-    :raises FileError: it is none.
-    """
-    if path.suffix.lower() not in SUFFIXES:
-        raise FileError(str(path), [("", f"ends in {path.suffix!r}; expected one of {', '.join(SUFFIXES)}")])
-    return path.suffix.lower()
 
 
 def _where(document: Any, loc: Sequence[int | str]) -> str:

@@ -5,13 +5,23 @@ from __future__ import annotations
 import json
 import math
 from pathlib import Path
-from typing import Any, NoReturn
+from typing import Any, NoReturn, TypeVar
 
 import yaml
+from pydantic import BaseModel, ValidationError
 
-from glent.formats.errors import FileError, place_of
+from glent.formats.errors import FileError, place_of, problems_of
 
-__all__ = ["MOST_BYTES", "MOST_DEEP", "MOST_VALUES", "parse", "read_bytes"]
+__all__ = [
+    "MOST_BYTES",
+    "MOST_DEEP",
+    "MOST_VALUES",
+    "checked_suffix",
+    "parse",
+    "read_bytes",
+    "read_document",
+    "read_model",
+]
 
 MOST_BYTES = 8 * 1024 * 1024
 """The largest scene file, in bytes: some 50,000 nodes."""
@@ -23,6 +33,42 @@ MOST_VALUES = 1_000_000
 """The most values in a file, counting what YAML aliases repeat each time."""
 
 LONGEST_NUMBER = 40
+
+SUFFIXES = (".json", ".yaml", ".yml")
+
+ModelT = TypeVar("ModelT", bound=BaseModel)
+
+
+def checked_suffix(path: Path) -> str:
+    """The suffix of a file of JSON or YAML, in lower case.
+
+    :raises FileError: it is none.
+    """
+    suffix = path.suffix.lower()
+    if suffix not in SUFFIXES:
+        raise FileError(str(path), [("", f"ends in {path.suffix!r}; expected one of {', '.join(SUFFIXES)}")])
+    return suffix
+
+
+def read_document(path: Path) -> Any:
+    """The value in a file of JSON or YAML.
+
+    :raises FileError: the suffix is neither's, the file cannot be read, or see :func:`parse`.
+    """
+    suffix = checked_suffix(path)
+    return parse(read_bytes(path, MOST_BYTES), str(path), suffix)
+
+
+def read_model(path: Path, model: type[ModelT]) -> ModelT:
+    """What a file of JSON or YAML says, as a model.
+
+    :raises FileError: as :func:`read_document`, or it says something that the model cannot.
+    """
+    document = read_document(path)
+    try:
+        return model.model_validate(document)
+    except ValidationError as error:
+        raise FileError(str(path), problems_of(error, place_of)) from None
 
 
 def read_bytes(path: Path, most: int) -> bytes:
