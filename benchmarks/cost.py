@@ -25,7 +25,7 @@ import rivals
 import scenes
 from cost_tools import ROUNDS, best, ratio
 from glent import PointerSample, Router
-from glent.core.routing.picking import pick
+from glent.core.routing.hit.point import pick
 from glent.diagnose import pass_map
 from panels_of_controls import moving_slider
 

@@ -8,7 +8,7 @@ from collections.abc import Callable
 
 from cost_tools import ROUNDS, ratio
 from glent import KeySample, Place, Router, Scene
-from glent.core.routing.picking import pick
+from glent.core.routing.hit.point import pick
 
 STOPS = 1_000
 STEPS = 201

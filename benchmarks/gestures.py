@@ -11,7 +11,7 @@ from collections.abc import Callable
 import scenes
 from cost_tools import best
 from glent import Place, PointerSample, Router
-from glent.core.routing.picking import pick
+from glent.core.routing.hit.point import pick
 
 SAMPLES = 10_000
 PART = 1_000

@@ -13,7 +13,7 @@ import scenes
 from cost_tools import ROUNDS, ratio
 from glent import Area, Cuboid, Patch, Place, RaySample, Router, Scene, SnapPoint, Sphere
 from glent.core.geometry.world.ray import Ray
-from glent.core.routing.picking import pick
+from glent.core.routing.hit.point import pick
 
 PANELS, SPOTS = 1_000, 10_000
 SIDE = 1_000.0

@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 import plain_seats
 from desk import Desk
 from glent import BindingError, Bindings, Node, Place, Reason, Router, Scene, SceneError
-from glent.core.routing.directions import box_of, score
+from glent.core.routing.focus.spatial import box_of, score
 from glent.diagnose import focus_map
 from strategies import scenes
 

@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 
 from desk import Desk
 from glent import Contact, KindError, Place, PointerSample, Reason, Recogniser, SceneError, TickSample, WheelSample
-from glent.core.routing.gestures.glide import Glide, decay
+from glent.core.routing.gestures.inertia import Glide, decay
 
 LIST = {"box": (0, 0, 100, 100), "scrolls": True, "content": (100, 1000)}
 

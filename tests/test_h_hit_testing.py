@@ -5,7 +5,7 @@ from hypothesis import strategies as st
 
 import plain
 from glent import Node, Scene
-from glent.core.routing.picking import hits_at, pick
+from glent.core.routing.hit.point import hits_at, pick
 from strategies import eighths, keywords, places, points, scenes, shapes, solidities
 
 

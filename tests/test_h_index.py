@@ -10,8 +10,8 @@ from hypothesis import strategies as st
 
 import plain
 from glent import Ellipse, Place, Router, Scene
-from glent.core.routing.picking import pick
-from glent.core.scene.labels import GAP
+from glent.core.routing.hit.point import pick
+from glent.core.scene.paint_order import GAP
 from glent.formats import scene_document
 
 

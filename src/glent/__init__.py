@@ -43,7 +43,7 @@ from glent.core.input.samples import (
     WindowSample,
 )
 from glent.core.routing.event import DragStart, Event
-from glent.core.routing.picking import Hit
+from glent.core.routing.hit.point import Hit
 from glent.core.routing.reasons import Reason
 from glent.core.routing.router import Router
 from glent.core.routing.timers import Timer
@@ -68,9 +68,9 @@ if TYPE_CHECKING:
     from glent.core.input.bindings import Bindings
     from glent.core.routing.gestures.contact import Contact, Drop
     from glent.core.routing.gestures.recogniser import Recogniser
-    from glent.core.routing.grab import Grab
-    from glent.core.routing.many_rays import RayHits
-    from glent.core.routing.seat import Asked, Seat
+    from glent.core.routing.hit.batch import RayHits
+    from glent.core.routing.pointers.grab import Grab
+    from glent.core.routing.seats.seat import Asked, Seat
     from glent.core.scene.panel import Panel
     from glent.core.scene.spot import Spot
 
@@ -164,14 +164,14 @@ _LATER = {
     "Pose": "glent.core.geometry.world.pose",
     "Panel": "glent.core.scene.panel",
     "Spot": "glent.core.scene.spot",
-    "RayHits": "glent.core.routing.many_rays",
-    "Asked": "glent.core.routing.seat",
+    "RayHits": "glent.core.routing.hit.batch",
+    "Asked": "glent.core.routing.seats.seat",
     "Bindings": "glent.core.input.bindings",
     "Contact": "glent.core.routing.gestures.contact",
     "Drop": "glent.core.routing.gestures.contact",
-    "Grab": "glent.core.routing.grab",
+    "Grab": "glent.core.routing.pointers.grab",
     "Recogniser": "glent.core.routing.gestures.recogniser",
-    "Seat": "glent.core.routing.seat",
+    "Seat": "glent.core.routing.seats.seat",
 }
 """What is loaded when it is asked for, or with the first router."""
 

@@ -15,7 +15,7 @@ from glent.terminal import AS_JSON, SCENE, WINDOW, RecordingParam, console, draw
 
 if TYPE_CHECKING:
     from glent.core.geometry.world.vectors import Vector3
-    from glent.core.routing.picking import Hit
+    from glent.core.routing.hit.point import Hit
     from glent.core.routing.router import Router
     from glent.diagnose import Consideration
     from glent.figures import ShownRay

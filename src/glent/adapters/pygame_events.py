@@ -20,7 +20,7 @@ from glent.core.input.samples import (
     WheelSample,
     WindowSample,
 )
-from glent.core.routing.pointer import bit_of, names_of
+from glent.core.routing.pointers.pointer import bit_of, names_of
 
 __all__ = ["PygameSource"]
 

@@ -10,8 +10,8 @@ from typing import TYPE_CHECKING, Any
 
 from glent.controls.button import Button, ConfirmButton, HoldButton, SteadyButton
 from glent.controls.control import Act, Control
-from glent.controls.declared import Controls
 from glent.controls.dialog import Answer, Dialog
+from glent.controls.factory import Controls
 from glent.controls.key_layout import Key, KeyLayout
 from glent.controls.listbox import Listbox
 from glent.controls.look import Look

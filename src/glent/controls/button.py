@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 from typing import TYPE_CHECKING, Any, ClassVar
 
+from glent.controls.context import feel_of, router_of
 from glent.controls.control import NOTHING, Control
 from glent.controls.keys import key_of
-from glent.controls.served import feel_of, router_of
 from glent.core.value import Value
 
 if TYPE_CHECKING:

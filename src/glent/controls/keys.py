@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from glent.controls.served import seat_of
+from glent.controls.context import seat_of
 
 if TYPE_CHECKING:
     from glent.core.routing.event import Event

@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 from typing import TYPE_CHECKING, ClassVar
 
+from glent.controls.context import focus_on, seat_of
 from glent.controls.control import Control
 from glent.controls.items import Items, Typed
 from glent.controls.keys import key_of, typed_of
-from glent.controls.served import focus_on, seat_of
 from glent.core.errors import ControlError
 from glent.core.value import Value
 

@@ -5,17 +5,17 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 from typing import TYPE_CHECKING, ClassVar
 
+from glent.controls.context import focus_on, router_of
 from glent.controls.items import Items, Typed
 from glent.controls.keys import key_of, typed_of
 from glent.controls.menu_moat import Moat
+from glent.controls.pointer_path import is_on_way, place_of
 from glent.controls.popup import Popup
-from glent.controls.served import focus_on, router_of
-from glent.controls.way_over import is_on_way, place_of
 from glent.core.errors import ControlError
 
 if TYPE_CHECKING:
     from glent.controls.menubar import Menubar
-    from glent.controls.way_over import Point
+    from glent.controls.pointer_path import Point
     from glent.core.routing.event import Event
     from glent.core.routing.timers import Timer
     from glent.core.scene.node import Node

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from glent.controls.served import router_of
-from glent.controls.way_over import between, is_within, place_of
+from glent.controls.context import router_of
+from glent.controls.pointer_path import between, is_within, place_of
 from glent.core.scene.place import Place
 
 if TYPE_CHECKING:
     from glent.controls.menu import Menu
-    from glent.controls.way_over import Point
+    from glent.controls.pointer_path import Point
     from glent.core.routing.event import Event
     from glent.core.routing.timers import Timer
     from glent.core.scene.node import Node

@@ -6,10 +6,10 @@ from collections.abc import Callable, Mapping
 from functools import partial
 from typing import TYPE_CHECKING, ClassVar
 
+from glent.controls.context import focus_on, seat_of
 from glent.controls.control import Control
 from glent.controls.items import Items, Typed
 from glent.controls.keys import key_of, typed_of
-from glent.controls.served import focus_on, seat_of
 from glent.core.errors import ControlError
 
 if TYPE_CHECKING:

@@ -7,8 +7,8 @@ from contextlib import suppress
 from typing import TYPE_CHECKING, ClassVar
 
 from glent.controls.beside import checked_side, put_at, put_beside
+from glent.controls.context import router_of, serving
 from glent.controls.control import Control
-from glent.controls.served import router_of, serving
 from glent.core.errors import SceneError
 
 if TYPE_CHECKING:

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
+from glent.controls.context import focus_on
 from glent.controls.control import Control
 from glent.controls.items import Items
 from glent.controls.keys import key_of
-from glent.controls.served import focus_on
 from glent.core.value import Value
 
 if TYPE_CHECKING:

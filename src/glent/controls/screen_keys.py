@@ -6,8 +6,8 @@ from collections.abc import Mapping
 from functools import partial
 from typing import TYPE_CHECKING, ClassVar
 
+from glent.controls.context import router_of
 from glent.controls.control import Control
-from glent.controls.served import router_of
 from glent.core.input.samples import KeySample, TextSample
 from glent.core.scene.place import Place
 

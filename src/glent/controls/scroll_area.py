@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
+from glent.controls.context import router_of, seat_of
 from glent.controls.control import Control
 from glent.controls.keys import key_of
-from glent.controls.served import router_of, seat_of
 
 if TYPE_CHECKING:
     from glent.core.routing.event import Event

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
+from glent.controls.context import router_of
 from glent.controls.control import Control
 from glent.controls.rail import Rail
-from glent.controls.served import router_of
 from glent.core.errors import ControlError
 
 if TYPE_CHECKING:

@@ -6,10 +6,10 @@ from collections.abc import Sequence
 from functools import partial
 from typing import TYPE_CHECKING
 
+from glent.controls.context import focus_on
 from glent.controls.control import Control
 from glent.controls.keys import key_of
 from glent.controls.rail import Rail
-from glent.controls.served import focus_on
 from glent.controls.slider import at_fraction, checked_range, fraction_of, moved_by_key
 from glent.controls.stroke import Stroke
 from glent.core.errors import ControlError

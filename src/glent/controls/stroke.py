@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import TYPE_CHECKING
 
-from glent.controls.served import seat_of
+from glent.controls.context import seat_of
 
 if TYPE_CHECKING:
     from glent.controls.control import Control

@@ -6,9 +6,9 @@ from collections.abc import Callable, Mapping
 from typing import TYPE_CHECKING, ClassVar, Protocol
 from weakref import WeakKeyDictionary
 
+from glent.controls.context import seat_of
 from glent.controls.control import Control
 from glent.controls.edited_line import EditedLine, clusters
-from glent.controls.served import seat_of
 from glent.core.errors import ValueRefusedError
 from glent.core.scene.scene import Scene
 from glent.core.value import Value

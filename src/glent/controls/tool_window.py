@@ -7,9 +7,9 @@ from functools import partial
 from typing import TYPE_CHECKING, Any, ClassVar
 
 from glent.controls.beside import put_at
+from glent.controls.context import seat_of
 from glent.controls.control import Control
 from glent.controls.keys import key_of
-from glent.controls.served import seat_of
 from glent.core.errors import ControlError
 from glent.core.scene.place import Place
 

@@ -5,8 +5,8 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from glent.controls.beside import checked_side, put_beside
+from glent.controls.context import router_of, seat_of
 from glent.controls.control import Control
-from glent.controls.served import router_of, seat_of
 
 if TYPE_CHECKING:
     from glent.core.routing.event import Event

@@ -14,7 +14,7 @@ if TYPE_CHECKING:
     from glent.core.input.samples import Sample
     from glent.core.routing.event import Event
     from glent.core.routing.router import Router
-    from glent.core.routing.seat import Asked
+    from glent.core.routing.seats.seat import Asked
     from glent.core.routing.verdict import Verdict
     from glent.core.scene.scene import Scene
 

@@ -15,7 +15,7 @@ from glent.demo.tower import Tower
 from glent.formats import Recording, Step, read_bindings, read_scene, replay
 
 if TYPE_CHECKING:
-    from glent.core.routing.flow import OnError
+    from glent.core.routing.dispatch import OnError
 
 __all__ = ["World", "manned", "manned_bridge", "manned_gallery", "manned_quay", "manned_tower", "played", "world_for"]
 

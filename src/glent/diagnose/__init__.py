@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from glent.diagnose.focus_map import FocusMap, FocusStop, focus_map
-from glent.diagnose.passmap import PassMap, Zone, pass_map
+from glent.diagnose.pass_map import PassMap, Zone, pass_map
 from glent.diagnose.sight import Outline, outlines
 from glent.diagnose.spans import Span, spans_of
 from glent.diagnose.why import Consideration, Outcome, why, why_ray

@@ -5,9 +5,9 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
-from glent.core.routing.directions import Chart
-from glent.core.routing.stops import next_stop
-from glent.core.routing.view import View
+from glent.core.routing.focus.spatial import Chart
+from glent.core.routing.focus.tab_order import next_stop
+from glent.core.routing.seat_view import View
 
 if TYPE_CHECKING:
     from glent.core.scene.node import Node

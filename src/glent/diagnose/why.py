@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 
 from glent.core.errors import SampleError
 from glent.core.geometry.world.ray import Ray, checked_ray
-from glent.core.routing.aim import Aim, camera_ray, local_of
+from glent.core.routing.hit.aim import Aim, camera_ray, local_of
 from glent.core.scene.island import BOX
 from glent.core.scene.space import covers
 
@@ -16,9 +16,9 @@ if TYPE_CHECKING:
     from collections.abc import Callable
 
     from glent.core.geometry.world.vectors import Vector3
-    from glent.core.routing.picking import Hit
+    from glent.core.routing.hit.point import Hit
     from glent.core.routing.router import Router
-    from glent.core.routing.view import Barrier, View
+    from glent.core.routing.seat_view import Barrier, View
     from glent.core.scene.node import Node
     from glent.core.scene.panel import Panel
 

@@ -18,7 +18,7 @@ from glent.figures.palette import INK, PAPER, ZONE_COLOURS, save
 
 if TYPE_CHECKING:
     from glent.core.geometry.world.ray import Ray
-    from glent.core.routing.picking import Hit
+    from glent.core.routing.hit.point import Hit
     from glent.core.routing.verdict import Verdict
     from glent.core.scene.scene import Scene
 

@@ -8,7 +8,7 @@ import regex
 from pydantic import Field, field_validator, model_validator
 from pydantic_core import PydanticCustomError
 
-from glent.controls.declared import CONVERTS, KINDS, REFERENCES
+from glent.controls.factory import CONVERTS, KINDS, REFERENCES
 from glent.controls.key_layout import DOES, Key, KeyLayout
 from glent.core.errors import ControlError
 from glent.formats.base_model import Distance, Model, Number, Pair, Positive

@@ -17,10 +17,10 @@ from glent.core.geometry.shape import Shape
 from glent.core.input.feel import Feel, checked_feel
 from glent.core.scene.checks import SOLIDITIES
 from glent.core.scene.fit import FITS
+from glent.core.scene.input_attributes import DIRECTIONS
 from glent.core.scene.kinds import KINDS, check_kind
 from glent.core.scene.layer import CHANNELS, CURSORS
 from glent.core.scene.roles import ROLES
-from glent.core.scene.terms import DIRECTIONS
 from glent.formats.base_model import Distance, Model, Name, Number, Pair, PointerKind, Positive
 from glent.formats.control_model import ControlModel, fits
 from glent.formats.wiring_model import WiringModel

@@ -16,7 +16,7 @@ from glent.core.input.samples import (
     WheelSample,
     WindowSample,
 )
-from glent.core.routing.pointer import bit_of
+from glent.core.routing.pointers.pointer import bit_of
 from glent.core.routing.router import Router
 from glent.core.routing.verdict import Verdict
 from glent.core.scene.node import Node

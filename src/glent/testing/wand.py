@@ -7,7 +7,7 @@ from typing import TypeAlias
 
 from glent.core.geometry.world.vectors import Vector3, add, minus, times
 from glent.core.input.samples import Button, RaySample, Sample, TipSample
-from glent.core.routing.pointer import bit_of
+from glent.core.routing.pointers.pointer import bit_of
 from glent.core.routing.router import Router
 from glent.core.routing.verdict import Verdict
 from glent.core.scene.node import Node

@@ -10,7 +10,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 from glent.controls.control import NOTHING
-from glent.controls.declared import Controls
+from glent.controls.factory import Controls
 from glent.core.errors import PathError
 from glent.wiring.contract import Contract, End
 from glent.wiring.ends import Stops, Switch, happenings, hear, impossible, switch

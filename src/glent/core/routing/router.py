@@ -11,22 +11,22 @@ from glent.core.errors import KindError, SampleError, SceneError, SeatError
 from glent.core.input.feel import Feel
 from glent.core.input.samples import PointerSample, RaySample, Sample, TipSample, WheelSample
 from glent.core.input.validate import check, check_time, is_plain
+from glent.core.routing.dispatch import Flow, OnError
 from glent.core.routing.event import NO_DATA, Event
-from glent.core.routing.flow import Flow, OnError
-from glent.core.routing.picking import pick
-from glent.core.routing.pointing import Pointing
-from glent.core.routing.questions import Questions
+from glent.core.routing.hit.point import pick
+from glent.core.routing.pointers.route import Pointing
+from glent.core.routing.pointers.wheel import route_wheel
+from glent.core.routing.queries import Questions
 from glent.core.routing.timers import Timer, Timers
 from glent.core.routing.verdict import Verdict
-from glent.core.routing.wheel import route_wheel
 from glent.core.scene.kinds import check_kind
 
 if TYPE_CHECKING:
     from glent.core.input.bindings import Bindings
     from glent.core.routing.gestures.contact import Contact
-    from glent.core.routing.grab import Grab
-    from glent.core.routing.pointer import Pointer
-    from glent.core.routing.seat import Seat
+    from glent.core.routing.pointers.grab import Grab
+    from glent.core.routing.pointers.pointer import Pointer
+    from glent.core.routing.seats.seat import Seat
     from glent.core.scene.node import Node
     from glent.core.scene.scene import Scene
 
@@ -274,9 +274,9 @@ class Router(Questions):
 
     def _perform(self, gesture: str, *given: Any) -> str:
         """Do a gesture by code: at once, from inside a handler as well."""
-        from glent.core.routing import singly  # seldom wanted
+        from glent.core.routing.gestures import by_code  # seldom wanted
 
-        gestures, act = self._pointing.gestures, singly.GESTURES[gesture]
+        gestures, act = self._pointing.gestures, by_code.GESTURES[gesture]
         if self._busy:
             return act(gestures, *given)
         if self._closed:
@@ -384,7 +384,7 @@ class Router(Questions):
             if pointing.many:
                 verdict._seat = self._seats.acting.name
         elif isinstance(item, TipSample):
-            from glent.core.routing.touching import route_tip  # seldom wanted
+            from glent.core.routing.pointers.fingertip import route_tip  # seldom wanted
 
             verdict = route_tip(pointing, item)
         elif isinstance(item, WheelSample):
@@ -427,6 +427,6 @@ class Router(Questions):
         pointer = self._pointing.pointers.get(name)
         if pointer is None:
             raise KindError(f"{node.path}: cannot grab {name!r}, there is no such pointer now")
-        from glent.core.routing import grab  # seldom wanted
+        from glent.core.routing.pointers import grab  # seldom wanted
 
         return grab.begin(self._pointing, pointer, node, on_lost)

@@ -10,7 +10,7 @@ from glent.core.routing.reasons import Reason
 if TYPE_CHECKING:
     from glent.core.routing.event import Event
     from glent.core.routing.gestures.contact import Drop
-    from glent.core.routing.picking import Hit
+    from glent.core.routing.hit.point import Hit
     from glent.core.scene.node import Node
 
 __all__ = ["Verdict"]

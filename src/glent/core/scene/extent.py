@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from glent.core.geometry.affine import bounds
-from glent.core.scene.laying import natural
+from glent.core.scene.layout import natural
 
 if TYPE_CHECKING:
     from glent.core.scene.node import Node

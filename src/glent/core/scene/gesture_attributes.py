@@ -9,8 +9,8 @@ from typing import Any
 from glent.core.errors import SceneError
 from glent.core.input.feel import checked_feel
 from glent.core.scene import checks
+from glent.core.scene.input_attributes import TermAttributes
 from glent.core.scene.kinds import CONTEST_ORDER, GESTURES, OWN_OF_ONE, OWN_OF_SEVERAL, TARGETED
-from glent.core.scene.terms import TermAttributes
 
 __all__ = ["Accepts", "GestureAttributes", "Traits"]
 

@@ -13,11 +13,11 @@ from typing import TYPE_CHECKING, cast
 
 from glent.core.geometry.affine import Box
 from glent.core.scene.checks import POINTER_KINDS
-from glent.core.scene.entries import common, entry_of, island_entry_of
 from glent.core.scene.grid import Grid
+from glent.core.scene.grid_entries import common, entry_of, island_entry_of
 from glent.core.scene.island import Island
-from glent.core.scene.labels import number_new
-from glent.core.scene.laying import lay, natural
+from glent.core.scene.layout import lay, natural
+from glent.core.scene.paint_order import number_new
 
 if TYPE_CHECKING:
     from glent.core.scene.grid import Entry

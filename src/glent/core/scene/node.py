@@ -11,7 +11,7 @@ from glent.core.scene.attributes import Attributes
 from glent.core.scene.extent import scroll_range
 from glent.core.scene.handlers import PHASES, Handler, Subscription
 from glent.core.scene.kinds import GESTURES, MAKES_SOLID, TARGETED, check_kind
-from glent.core.scene.laying import natural
+from glent.core.scene.layout import natural
 
 if TYPE_CHECKING:
     from glent.core.geometry.affine import Affine, Box

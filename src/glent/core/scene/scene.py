@@ -9,10 +9,10 @@ from glent.core.errors import PathError, SceneError
 from glent.core.geometry.affine import Affine, Box, apply, compose, invert
 from glent.core.scene import checks
 from glent.core.scene.fit import FITS, Viewport, check_size, fitted
-from glent.core.scene.furnished import Furnished
 from glent.core.scene.index import Index
 from glent.core.scene.layer import Layer, checked_claims, checked_cursor
 from glent.core.scene.paths import descend, missing
+from glent.core.scene.scene_world import Furnished
 from glent.core.scene.space import enter, to_scene
 
 if TYPE_CHECKING:

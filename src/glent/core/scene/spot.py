@@ -11,7 +11,7 @@ from glent.core.scene import checks
 from glent.core.scene.kinds import MAKES_SOLID
 from glent.core.scene.node import Node
 from glent.core.scene.place import Place
-from glent.core.scene.standing import Met, Posed
+from glent.core.scene.world_index import Met, Posed
 
 if TYPE_CHECKING:
     from collections.abc import Sequence

@@ -7,14 +7,14 @@ from collections import deque
 from typing import TYPE_CHECKING
 
 from glent.core.input.samples import PointerSample
-from glent.core.routing.presses import is_over
+from glent.core.routing.pointers.press import is_over
 from glent.core.scene.space import into
 
 if TYPE_CHECKING:
     from glent.core.input.samples import Button, RaySample
-    from glent.core.routing.gestures.gestures import Gestures
+    from glent.core.routing.gestures.contest import Gestures
     from glent.core.routing.gestures.recogniser import Recogniser
-    from glent.core.routing.pointer import Pointer, Press
+    from glent.core.routing.pointers.pointer import Pointer, Press
     from glent.core.scene.node import Node
 
 __all__ = ["Contact", "Drop"]

@@ -7,14 +7,14 @@ from typing import TYPE_CHECKING, Any
 from glent.core.routing.event import DragStart, Event
 from glent.core.routing.gestures.autoscroll import Autoscroll
 from glent.core.routing.gestures.contact import Drop
+from glent.core.routing.gestures.drop_targets import Targets
 from glent.core.routing.gestures.recogniser import Recogniser
-from glent.core.routing.gestures.targets import Targets
 from glent.core.scene.space import into
 
 if TYPE_CHECKING:
-    from glent.core.routing.flow import Plan
+    from glent.core.routing.dispatch import Plan
     from glent.core.routing.gestures.contact import Contact
-    from glent.core.routing.gestures.gestures import Gestures
+    from glent.core.routing.gestures.contest import Gestures
     from glent.core.scene.node import Node
     from glent.core.scene.scene import Scene
 

@@ -5,11 +5,11 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from glent.core.routing.event import Event
-from glent.core.routing.pointer import FREE
+from glent.core.routing.pointers.pointer import FREE
 
 if TYPE_CHECKING:
-    from glent.core.routing.gestures.gestures import Gestures
-    from glent.core.routing.pointer import Pointer
+    from glent.core.routing.gestures.contest import Gestures
+    from glent.core.routing.pointers.pointer import Pointer
     from glent.core.routing.timers import Timer
     from glent.core.scene.node import Node
 

@@ -8,7 +8,7 @@ from glent.core.routing.gestures.recogniser import Recogniser
 
 if TYPE_CHECKING:
     from glent.core.routing.gestures.contact import Contact
-    from glent.core.routing.gestures.gestures import Gestures
+    from glent.core.routing.gestures.contest import Gestures
     from glent.core.routing.timers import Timer
     from glent.core.scene.node import Node
 

@@ -10,7 +10,7 @@ from glent.core.routing.gestures.recogniser import Recogniser
 
 if TYPE_CHECKING:
     from glent.core.routing.gestures.contact import Contact
-    from glent.core.routing.gestures.gestures import Gestures
+    from glent.core.routing.gestures.contest import Gestures
     from glent.core.scene.node import Node
 
 __all__ = ["Pinch"]

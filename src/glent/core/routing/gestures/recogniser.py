@@ -10,7 +10,7 @@ from glent.core.routing.event import Event
 if TYPE_CHECKING:
     from glent.core.input.feel import Feel
     from glent.core.routing.gestures.contact import Contact
-    from glent.core.routing.gestures.gestures import Gestures
+    from glent.core.routing.gestures.contest import Gestures
     from glent.core.routing.timers import Timer
     from glent.core.scene.node import Node
 

@@ -8,9 +8,9 @@ from glent.core.routing.gestures.recogniser import Recogniser
 from glent.core.scene.space import into, out_of
 
 if TYPE_CHECKING:
-    from glent.core.routing.gestures.areas import Area
     from glent.core.routing.gestures.contact import Contact
-    from glent.core.routing.gestures.gestures import Gestures
+    from glent.core.routing.gestures.contest import Gestures
+    from glent.core.routing.gestures.scroll_area import Area
     from glent.core.scene.node import Node
 
 __all__ = ["Scroll"]

@@ -10,14 +10,14 @@ import math
 from typing import TYPE_CHECKING
 
 from glent.core.geometry.world.vectors import cross, dot, unit
-from glent.core.routing.aiming import Mark
 from glent.core.routing.gestures.contact import Contact, Vector
+from glent.core.routing.pointers.travel import Mark
 
 if TYPE_CHECKING:
     from glent.core.geometry.world.vectors import Vector3
     from glent.core.input.samples import PointerSample, RaySample
-    from glent.core.routing.gestures.gestures import Gestures
-    from glent.core.routing.pointer import Pointer, Press
+    from glent.core.routing.gestures.contest import Gestures
+    from glent.core.routing.pointers.pointer import Pointer, Press
     from glent.core.scene.panel import Panel
 
 __all__ = ["SurfaceContact"]

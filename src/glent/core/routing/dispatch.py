@@ -1,0 +1,190 @@
+"""How one event travels: capture, bubble, take, and what goes wrong on the way (laws R1–R5)."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from typing import TYPE_CHECKING
+
+if TYPE_CHECKING:
+    from glent.core.routing.event import Event
+    from glent.core.routing.hit.aim import Aim
+    from glent.core.scene.handlers import Subscription
+    from glent.core.scene.node import Node
+
+__all__ = ["BUBBLE", "CAPTURE", "Flow", "OnError"]
+
+CAPTURE, BUBBLE = 1, 2
+"""Phases as bits, so that a node can have heard something in both."""
+
+OnError = Callable[[Exception, "Event | None"], object]
+"""Called with the error and the event (None outside of one); ``event.here`` is the node whose handler raised."""
+
+
+Plan = list[tuple["Node", tuple["Subscription", ...], int]]
+"""The nodes whose handlers run for an event, in order, with these handlers and the phase."""
+
+
+def log_error(error: Exception, event: Event | None) -> None:
+    """What happens to errors unless told otherwise: they are logged with the node's path and the event."""
+    import logging  # slow to import, and seldom wanted
+
+    where = f"a handler of {event.here.path} for {event!r}" if event is not None else "input handling"
+    logging.getLogger("glent").error("%s raised %s: %s", where, type(error).__name__, error, exc_info=error)
+
+
+class Flow:
+    """Sends events, and keeps those that were sent until a verdict collects them."""
+
+    __slots__ = ("_on_error", "aims", "events", "hovers", "listeners", "owed", "running", "seats")
+
+    def __init__(self, on_error: OnError | None, listeners: Mapping[str, int]) -> None:
+        self.listeners = listeners
+        self._on_error = on_error if on_error is not None else log_error
+        self.events: list[Event] = []
+        self.running = False
+        self.hovers = 0
+        """Counts enters and leaves."""
+        self.seats: dict[str, str] = {}
+        """By device, whose it is, where that is not the main seat."""
+        self.aims: dict[str, Aim] = {}
+        """By pointer, where it points in the world, where that is anywhere."""
+        self.owed: list[Event] = []
+        """Leaves and cancels for nodes that were removed, sent directly after the running event (law P6)."""
+
+    def send(
+        self,
+        event: Event,
+        path: list[Node],
+        heard: dict[Node, int] | None = None,
+        reached: dict[Node, int] | None = None,
+        owed_to: Node | None = None,
+    ) -> bool:
+        """Send an event along a path from root to target, and back; whether it was taken.
+
+        ``heard`` collects the nodes whose handlers ran, ``reached`` those that the event came to, with phase bits. The
+        node it is ``owed_to`` hears it even if a handler on the way has removed it (law P6).
+        """
+        kind = event.kind
+        if self.seats or self.aims:
+            self._sign(event)
+        self.events.append(event)
+        if not self.listeners.get(kind) and reached is None:
+            return False
+        plan, upto = self.plan(kind, path)
+        stopped = self.run(event, plan, heard, owed_to) if plan else None
+        if reached is not None:
+            self._note_reached(path, upto, stopped, reached)
+        if self.owed and not self.running:
+            self.pay()
+        return stopped is not None
+
+    def note(self, event: Event) -> None:
+        """An event is sent to those who are known to want it: the verdict tells of it too."""
+        if self.seats or self.aims:
+            self._sign(event)
+        self.events.append(event)
+
+    def _sign(self, event: Event) -> None:
+        """Whose it is, and where its pointer points."""
+        event.seat = self.seats.get(event.pointer, event.seat)
+        event.aim = self.aims.get(event.pointer, event.aim)
+
+    @staticmethod
+    def plan(kind: str, path: list[Node]) -> tuple[Plan, int]:
+        """The handlers on the way there and back, and how far up the path the way back goes.
+
+        The whole way is fixed before the first handler runs: the path (law R3) and the handlers on it (law R4).
+        """
+        plan: Plan = []
+        for node in path:
+            table = node._capture
+            if table is not None and kind in table:
+                plan.append((node, table[kind], CAPTURE))
+        upto = 0
+        for index in range(len(path) - 1, -1, -1):
+            node = path[index]
+            table = node._bubble
+            if table is not None and kind in table:
+                plan.append((node, table[kind], BUBBLE))
+            if (node._used is not None or node._carries is not None) and not node.carries_on(kind):
+                upto = index
+                break
+        return plan, upto
+
+    def run(
+        self, event: Event, plan: Plan, heard: dict[Node, int] | None = None, owed_to: Node | None = None
+    ) -> tuple[Node, int] | None:
+        """Run the handlers of a plan until one takes the event: where that was, and in which phase."""
+        outer, self.running = self.running, True
+        try:
+            for node, subscriptions, phase in plan:
+                event.here = node
+                if self._run(event, node, subscriptions, node is owed_to and node._scene is None) and heard is not None:
+                    heard[node] = heard.get(node, 0) | phase
+                if event.taker is not None:
+                    return node, phase
+        finally:
+            event.here = event.node
+            self.running = outer
+        return None
+
+    def tell(self, event: Event) -> None:
+        """Send an event to its target alone: enter, leave, and what is owed to one node."""
+        node, kind = event.node, event.kind
+        if self.seats or self.aims:
+            self._sign(event)
+        self.events.append(event)
+        if not self.owed and node._capture is None and (node._bubble is None or kind not in node._bubble):
+            return
+        plan = [table[kind] for table in (node._capture, node._bubble) if table is not None and kind in table]
+        if plan:
+            outer, self.running = self.running, True
+            gone = node._scene is None  # before: it is owed this. One that its own handlers remove gets no more of it.
+            try:
+                for subscriptions in plan:
+                    self._run(event, node, subscriptions, even_removed=gone)
+            finally:
+                self.running = outer
+        if self.owed and not self.running:
+            self.pay()
+
+    def pay(self) -> None:
+        """Send what is owed to removed nodes. Handlers may bring about more of it."""
+        owed = self.owed
+        while owed:
+            self.tell(owed.pop(0))
+
+    def report(self, error: Exception, event: Event | None) -> None:
+        """Hand an error to ``on_error``; if that raises as well, both are logged."""
+        try:
+            self._on_error(error, event)
+        except Exception as second:
+            log_error(error, event)
+            log_error(second, event)
+
+    def _run(
+        self, event: Event, node: Node, subscriptions: tuple[Subscription, ...], even_removed: bool = False
+    ) -> bool:
+        ran = False
+        for subscription in subscriptions:
+            if node._scene is None and not even_removed:
+                break  # removed on the way: it gets nothing more of this event (law R3)
+            ran = True
+            taker = event.taker
+            try:
+                subscription.handler(event)
+            except Exception as error:
+                event.taker = taker  # what a handler that failed had taken is not taken (law R5)
+                self.report(error, event)
+        return ran
+
+    @staticmethod
+    def _note_reached(path: list[Node], upto: int, stopped: tuple[Node, int] | None, reached: dict[Node, int]) -> None:
+        for node in path:
+            reached[node] = reached.get(node, 0) | CAPTURE
+            if stopped == (node, CAPTURE):
+                return
+        for node in reversed(path[upto:]):
+            reached[node] = reached.get(node, 0) | BUBBLE
+            if stopped == (node, BUBBLE):
+                return

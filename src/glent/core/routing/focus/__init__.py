@@ -1,0 +1,1 @@
+"""Focus, tab order, directions and the stack of modals."""

@@ -1,0 +1,80 @@
+"""The open modals of a seat in the order they opened, and where focus was before each (laws M1, M3)."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from glent.core.routing.focus.tab_order import Bookmark
+
+if TYPE_CHECKING:
+    from glent.core.routing.focus.focus import Focus
+    from glent.core.scene.node import Node
+
+__all__ = ["Stack"]
+
+
+class _Open:
+    __slots__ = ("before", "modal", "own")
+
+    def __init__(self, modal: Node, own: bool, before: Bookmark) -> None:
+        self.modal = modal
+        self.own = own
+        self.before = before
+
+
+class Stack:
+    """What is open. Closing one puts focus back where it was before the lowest one now closed (law M3)."""
+
+    __slots__ = ("_focus", "_open", "closings")
+
+    def __init__(self, focus: Focus) -> None:
+        self._focus = focus
+        self._open: list[_Open] = []
+        self.closings = 0
+        """Counts the looks at which one had closed."""
+
+    def newly_open(self) -> list[Node]:
+        """The modals that have opened since the last look, back to front; also those that have become this seat's."""
+        view = self._focus.view
+        known = {(one.modal, one.own) for one in self._open}
+        return [modal for modal in self._all() if (modal, view.whose(modal) == "own") not in known]
+
+    def _all(self) -> list[Node]:
+        """The open modals, those that bar just their panel first, then back to front."""
+        view = self._focus.view
+        return [*view.held_panels.values(), *reversed(view.modals)]
+
+    def update(self, new: list[Node], ring: bool, time: float) -> None:
+        """Take note of what opened and closed, and move focus along."""
+        focus, view = self._focus, self._focus.view
+        now = {(modal, view.whose(modal) == "own") for modal in self._all()}
+        kept: list[_Open] = []
+        carried: Bookmark | None = None
+        for one in self._open:
+            if (one.modal, one.own) in now:
+                if carried is not None:  # one that was opened from within the one that closed
+                    one.before, carried = carried, None
+                kept.append(one)
+            elif carried is None:
+                carried = one.before
+        self.closings += len(kept) < len(self._open)
+        self._open = kept
+        before = carried if carried is not None else Bookmark(focus.node if focus.node is not None else focus.place)
+        for modal in new:
+            kept.append(_Open(modal, view.whose(modal) == "own", before))
+            before = Bookmark(modal)
+        local = next(
+            (one for one in new if focus.node is not None and view.held_panels.get(focus.node.root) is one), None
+        )
+        if view.top is not None and view.top in new:
+            focus.first(ring, time)
+        elif local is not None:  # the focus was on its panel
+            focus.first(ring, time, local)
+        elif carried is not None and not focus.is_fine:
+            # A handler that has closed it may have moved focus already: then it stays there.
+            focus.go(carried.at(view), ring, time)
+
+    def removing(self, gone: Node) -> None:
+        """A node is about to be removed with all below it."""
+        for one in self._open:
+            one.before.removing(self._focus.view, gone)

@@ -1,0 +1,138 @@
+"""Moving the focus: by Tab, by direction, once and again while it is held, and into view (laws F1, F2, F5)."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from glent.core.geometry.affine import apply
+from glent.core.routing.focus.spatial import Chart
+from glent.core.routing.focus.tab_order import next_stop, stops
+from glent.core.routing.hit.aim import on_screen
+from glent.core.routing.keys.key_hold import NAVIGATION, UI
+from glent.core.routing.pointers.pointer import Pointer
+from glent.core.scene.space import enter, to_scene
+
+if TYPE_CHECKING:
+    from glent.core.routing.keys.key_hold import Held
+    from glent.core.routing.seats.seat import Seat
+    from glent.core.routing.seats.seats import Seats
+    from glent.core.routing.timers import Timers
+    from glent.core.scene.node import Node
+
+__all__ = ["WAYS", "Navigation"]
+
+WAYS = ("left", "right", "up", "down", "next", "previous")
+
+
+ROUNDING = 1e-6
+
+
+class Navigation:
+    """Moves the focus of the seats of one router."""
+
+    __slots__ = ("_charts", "_seats", "_timers")
+
+    def __init__(self, seats: Seats, timers: Timers) -> None:
+        self._seats = seats
+        self._timers = timers
+        self._charts: dict[str, Chart] = {}
+
+    def go(self, seat: Seat, way: str, time: float) -> Node | None:
+        """Move a seat's focus one step; where it is then, which is where it was if there is nothing that way.
+
+        Its ring shows from then on (law F4).
+
+        With focus nowhere a direction leads to the first stop.
+        """
+        focus, view = seat._focus, seat.view
+        node = focus.node
+        if way in ("next", "previous"):
+            target = next_stop(view, node, way == "previous", focus.entry)
+        elif node is None:
+            target = next(iter(stops(view)), None)
+        else:
+            target = self.chart(seat).neighbour(node, way)
+        if target is None:
+            if node is not None:
+                focus.ring = True
+            return node
+        self._seats.set_focus(seat, target, True)
+        if focus.node is target:
+            self.show(target)
+        return focus.node
+
+    def chart(self, seat: Seat) -> Chart:
+        """The stops of a seat, as they are now."""
+        chart = self._charts.get(seat.name)
+        if chart is None or chart.layout != seat.view.scene.layout or chart.view is not seat.view:
+            chart = self._charts[seat.name] = Chart(seat.view)
+        chart.refresh()
+        return chart
+
+    def show(self, node: Node) -> None:
+        """Scroll the areas around a node until it is in view, innermost first, by no more than that takes."""
+        area = node._parent
+        while area is not None and area._scene is not None:
+            if area._traits.scrolls:
+                dx, dy = _missing(node, area)
+                if dx or dy:
+                    pointer = Pointer("code", "mouse")
+                    pointer.pos = on_screen(area, 0.0, 0.0)
+                    self._seats.pointing.gestures.areas.of(area).by(dx, dy, "focus", pointer)
+            area = area._parent
+
+    # -- while it is held ----------------------------------------------------------------------------------------------
+
+    def repeat(self, held: Held, way: str) -> None:
+        """Go on by steps as long as a stick or a button of a pad is held: a first delay, then a step at each gap."""
+        self._later(held, way, self._seats.now + self._seats.pointing.feel.navigate_delay)
+
+    def tell_again(self, held: Held) -> None:
+        """The same for what a node has taken: a pad does not repeat by itself, as a keyboard does."""
+        self._tell_later(held, self._seats.now + self._seats.pointing.feel.navigate_delay)
+
+    def _tell_later(self, held: Held, due: float) -> None:
+        self._timers.add(due, lambda at: self._told_again(held, at))
+
+    def _told_again(self, held: Held, at: float) -> None:
+        seats = self._seats
+        if seats.strokes.held.get((held.stroke.device, held.stroke.code)) is held and held.who == UI:
+            seats.strokes.tell_again(held, at)
+            self._tell_later(held, at + seats.pointing.feel.navigate_gap)
+
+    def _later(self, held: Held, way: str, due: float) -> None:
+        self._timers.add(due, lambda at: self._again(held, way, at))
+
+    def _again(self, held: Held, way: str, at: float) -> None:
+        seats = self._seats
+        key = (held.stroke.device, held.stroke.code)
+        if seats.strokes.held.get(key) is not held or held.who != NAVIGATION or held.opened != held.seat._opened:
+            return
+        self.go(held.seat, way, at)
+        self._later(held, way, at + seats.pointing.feel.navigate_gap)
+
+
+def _missing(node: Node, area: Node) -> tuple[float, float]:
+    """How far an area has to be scrolled for a node in it to be in view, in the area's own pixels."""
+    scene = node._scene
+    if scene is None:
+        return 0.0, 0.0
+    scene._index.refresh()
+    corners = []
+    width, height = node.size
+    for x, y in ((0.0, 0.0), (width, 0.0), (0.0, height), (width, height)):
+        if node.root._in_world:
+            corners.append(enter(area, *apply(to_scene(node), x, y)))
+        else:
+            corners.append(scene.local(area, *scene.point(node, x, y)))
+    across, down = area.size
+    lows = (min(x for x, _ in corners), min(y for _, y in corners))
+    highs = (max(x for x, _ in corners), max(y for _, y in corners))
+    moves = []
+    for low, high, room in zip(lows, highs, (across, down), strict=True):
+        if low < 0.0 or high - low > room:
+            moves.append(low)
+        else:
+            moves.append(max(high - room, 0.0))
+    across, down = (0.0 if abs(move) < ROUNDING else move for move in moves)
+    return across, down

@@ -1,0 +1,255 @@
+"""Where focus can stop, and in what order Tab goes round (laws F1, F3)."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import TYPE_CHECKING
+
+from glent.core.errors import PathError
+from glent.core.scene.roles import COMPOSITES, NEVER_STOPS, TYPED
+
+if TYPE_CHECKING:
+    from glent.core.routing.seat_view import View
+    from glent.core.scene.node import Node
+    from glent.core.scene.scene import Scene
+
+__all__ = [
+    "Bookmark",
+    "after",
+    "can_focus",
+    "first_in",
+    "group_of",
+    "is_stop",
+    "is_text",
+    "next_stop",
+    "scope_of",
+    "stops",
+]
+
+
+def is_stop(node: Node) -> bool:
+    """Whether focus can stop at a node as long as it shows and is enabled: by its word, or by its role."""
+    if node._in_world and node._own is None:
+        return False  # a spot of the world is pointed at, and never focused
+    if node._focusable is not None:
+        return node._focusable
+    return node._used is not None and node._role not in NEVER_STOPS
+
+
+def is_text(node: Node | None) -> bool:
+    """Whether a node takes text when it has the focus (law W3)."""
+    return node is not None and node._role in TYPED
+
+
+def can_focus(view: View, node: Node) -> bool:
+    """Whether the seat's focus can be on a node now: living, shown, enabled, its own, and in the topmost modal."""
+    if view.foreign or (view.top is not None and not node.is_within(view.top)) or _is_barred(view, node):
+        return False
+    return _is_ready(view, node)
+
+
+def _is_barred(view: View, node: Node) -> bool:
+    """Whether a modal of its own panel keeps the focus from a node (law M1)."""
+    held = view.held_panels.get(node.root) if view.held_panels else None
+    return held is not None and not node.is_within(held)
+
+
+def _is_ready(view: View, node: Node) -> bool:
+    """The same, whatever modal is open."""
+    if node._scene is None or not is_stop(node):
+        return False
+    return all(_is_open(view, one) for one in node.line()) and view.whose(node) == "own"
+
+
+def _is_open(view: View, node: Node) -> bool:
+    return (
+        node._visible
+        and node._enabled
+        and node._solidity != "ghost"
+        and (node._parent is not None or node not in view.deaf)
+    )
+
+
+def _in_tab_order(node: Node) -> list[Node]:
+    children = list(node._children.values()) if node._children else []
+    if any(child._terms.tab_order for child in children):
+        children.sort(key=_tab_order)
+    return children
+
+
+def _tab_order(node: Node) -> float:
+    return node._terms.tab_order
+
+
+def _roots(scene: Scene, scope: Node | None) -> list[Node]:
+    if scope is not None:
+        return [scope]
+    return [*(root for root in scene.standing if root._own is not None), *reversed(scene._front)]
+
+
+def stops(view: View, scope: Node | None = None) -> list[Node]:
+    """All stops of a seat within a scope, or in the topmost modal, or in the whole scene, in tab order.
+
+    Panels come as they were made, then layers back to front; siblings by ``tab_order`` and then as added.
+    Cost: a walk of what shows.
+    """
+    if view.foreign:
+        return []
+    top = view.top
+    if top is not None and (scope is None or not scope.is_within(top)):
+        scope = top if scope is None or top.is_within(scope) else None
+        if scope is None:
+            return []
+    found = []
+    stack = list(reversed(_roots(view.scene, scope)))
+    if scope is not None and not all(_is_open(view, one) for one in scope.line()):
+        return []
+    while stack:
+        node = stack.pop()
+        if not _is_open(view, node):
+            continue
+        if is_stop(node) and (not view.seated or view.whose(node) == "own") and not _is_barred(view, node):
+            found.append(node)
+        if node._children:
+            stack.extend(reversed(_in_tab_order(node)))
+    return found
+
+
+def group_of(node: Node, scope: Node | None) -> Node | None:
+    """The outermost list, radio group, menu, … that a stop is part of, and which is one stop to Tab (law F1)."""
+    found = None
+    one: Node | None = node
+    while one is not None and one is not scope:
+        if one._role in COMPOSITES:
+            found = one
+        one = one._parent
+    return found
+
+
+def next_stop(view: View, focus: Node | None, back: bool, entry: dict[Node, Node]) -> Node | None:
+    """Where Tab goes from a stop, round from the last to the first; None if there is none (law F1).
+
+    :param entry: by group, where focus last was in it, and so comes back to.
+    """
+    held = view.held_panels.get(focus.root) if focus is not None and view.held_panels else None
+    top = view.top or held
+    everyone = stops(view, held)
+    if not everyone:
+        return None
+    singles: list[Node] = []
+    groups: dict[Node, list[Node]] = {}
+    for node in everyone:  # one for each group
+        group = group_of(node, top)
+        if group is None:
+            singles.append(node)
+            continue
+        members = groups.setdefault(group, [])
+        if not members:
+            singles.append(node)
+        members.append(node)
+    own = group_of(focus, top) if focus is not None else None
+    here = groups[own][0] if own in groups and own is not None else focus
+    if here in singles and here is not None:
+        step = -1 if back else 1
+        landed = singles[(singles.index(here) + step) % len(singles)]
+    else:
+        landed = singles[-1 if back else 0]
+    group = group_of(landed, top)
+    if group is None:
+        return landed
+    if group is own:
+        return focus
+    for known in (_entry_of(group), entry.get(group)):
+        if known is not None and known in groups[group]:
+            return known
+    return landed
+
+
+def first_in(view: View, within: Node | None) -> Node | None:
+    """Where focus comes to in a node, or in what is topmost: the stop that names as its entry, or the first."""
+    held = within if within is not None else view.top
+    entry = _entry_of(held) if held is not None else None
+    if entry is not None and can_focus(view, entry):
+        return entry
+    return next(iter(stops(view, within)), None)
+
+
+def _entry_of(group: Node) -> Node | None:
+    """The stop that a group is to be entered at, if it names one that is there."""
+    named = group._terms.entry
+    if named is None:
+        return None
+    try:
+        return group[named]
+    except PathError:
+        return None
+
+
+def scope_of(node: Node) -> Node | None:
+    """The innermost modal that a node lies in."""
+    one: Node | None = node
+    while one is not None:
+        if one._terms.modal and one._visible:
+            return one
+        one = one._parent
+    return None
+
+
+def after(view: View, node: Node, scope: Node | None) -> Node | None:
+    """The first stop in a scope at or after a node in tab order, or else the last before it (law F3)."""
+    return _after(view, node, scope, False, can_focus)
+
+
+def _after_removed(view: View, gone: Node) -> Node | None:
+    """The same after a node that is about to be removed and all below it; whatever modal is open in front of it."""
+    scope = scope_of(gone._parent) if gone._parent is not None else None
+    return _after(view, gone, scope, True, lambda view, one: scope_of(one) is scope and _is_ready(view, one))
+
+
+def _after(view: View, node: Node, scope: Node | None, skip: bool, fits: Callable[[View, Node], bool]) -> Node | None:
+    before: Node | None = None
+    passed = False
+    stack = list(reversed(_roots(view.scene, scope)))
+    while stack:
+        one = stack.pop()
+        if one is node:
+            passed = True
+            if skip:
+                continue
+        if fits(view, one):
+            if passed:
+                return one
+            before = one
+        if one._children:
+            stack.extend(reversed(_in_tab_order(one)))
+    return before if passed else None
+
+
+class Bookmark:
+    """A place in the tree that lasts when what is there goes: the next stop, the one before, or what held both.
+
+    :ivar node: what stands for it now; None: nowhere.
+    """
+
+    __slots__ = ("node",)
+
+    def __init__(self, node: Node | None) -> None:
+        self.node = node
+
+    def removing(self, view: View, gone: Node) -> None:
+        """A node is about to be removed, with all below it."""
+        node = self.node
+        if node is not None and node.is_within(gone):
+            self.node = _after_removed(view, gone) or gone._parent
+
+    def at(self, view: View) -> Node | None:
+        """The stop it stands for: its own, the next one in the scope, the one before, or the scope's first."""
+        node = self.node
+        if node is None or view.foreign:
+            return None
+        if can_focus(view, node):
+            return node
+        top = view.top
+        if top is not None and not node.is_within(top):
+            return next(iter(stops(view)), None)
+        return after(view, node, top)

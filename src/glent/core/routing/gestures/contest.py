@@ -1,0 +1,328 @@
+"""The contest: who competes for a press, who wins it, and what becomes of the others (law G5)."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from glent.core.input.feel import with_changes
+from glent.core.routing.gestures.contact import Contact
+from glent.core.routing.gestures.drag import Drag
+from glent.core.routing.gestures.drag_fast_path import follow
+from glent.core.routing.gestures.dwell import Dwelling
+from glent.core.routing.gestures.hold import Hold
+from glent.core.routing.gestures.pinch import Pinch
+from glent.core.routing.gestures.repeat import Repeat
+from glent.core.routing.gestures.scroll import Scroll
+from glent.core.routing.gestures.scroll_area import Areas
+from glent.core.routing.gestures.swipe import Swipe
+from glent.core.routing.gestures.wheel_scroll import Wheel
+from glent.core.routing.pointers.press import take_over
+from glent.core.scene.kinds import OWN, OWN_OF_SEVERAL
+from glent.core.scene.space import into
+
+if TYPE_CHECKING:
+    from collections.abc import Callable, Iterator, Mapping
+
+    from glent.core.input.feel import Feel
+    from glent.core.routing.dispatch import Flow
+    from glent.core.routing.event import Event
+    from glent.core.routing.gestures.autoscroll import Autoscroll
+    from glent.core.routing.gestures.recogniser import Recogniser
+    from glent.core.routing.pointers.pointer import Pointer, Press
+    from glent.core.routing.pointers.route import Pointing
+    from glent.core.routing.timers import Timers
+    from glent.core.scene.node import Node
+
+__all__ = ["Gestures"]
+
+_CLASSES: dict[str, type[Recogniser]] = {
+    "pinch": Pinch,
+    "drag": Drag,
+    "swipe": Swipe,
+    "scroll": Scroll,
+    "hold": Hold,
+    "repeat": Repeat,
+}
+_ON_THE_WAY = frozenset({"pinch", "drag", "swipe", "scroll"})
+
+
+class Gestures:
+    """All contests of one router.
+
+    :ivar running: what wants to know that time passes. :ivar shared: recognisers of several pointers, by node.
+    """
+
+    __slots__ = ("_pointing", "areas", "by_code", "dwelling", "flow", "follow", "running", "shared", "timers", "wheel")
+
+    def __init__(self, pointing: Pointing, timers: Timers) -> None:
+        self._pointing = pointing
+        self.flow: Flow = pointing.flow
+        self.timers = timers
+        self.running: dict[Recogniser | Areas | Dwelling | Autoscroll, None] = {}
+        self.shared: dict[tuple[Node, type[Recogniser]], Recogniser] = {}
+        self.by_code: set[Node] = set()
+        """The nodes that are being dragged by code, so that a handler of that cannot begin it over and over."""
+        self.areas = Areas(self)
+        self.dwelling = Dwelling(self)
+        self.follow = follow
+        self.wheel = Wheel(self)
+
+    @property
+    def now(self) -> float:
+        """The time of the sample being routed."""
+        return self._pointing.now
+
+    def feel_of(self, node: Node) -> Feel:
+        """The feel at a node: the router's, with the changes of the nodes from its layer down to it."""
+        changes: list[Mapping[str, object]] = []
+        one: Node | None = node
+        while one is not None:
+            change = one._traits.feel
+            if change is not None:
+                changes.append(change)
+            one = one._parent
+        feel = self._pointing.feel
+        for change in reversed(changes):
+            feel = with_changes(feel, change)
+        return feel
+
+    def into(self, node: Node, vector: tuple[float, float]) -> tuple[float, float]:
+        """A distance on the screen, in logical pixels, in the space of a node (law G7)."""
+        return into(node, *vector)
+
+    def send(self, event: Event, path: list[Node] | None = None) -> None:
+        """Send an event to its node, along its path, if that is known already."""
+        if event.node._scene is not None:
+            self.flow.send(event, path if path is not None else event.node.line())
+
+    def send_last(self, event: Event) -> None:
+        """Send an event that ends something: it reaches its node even if that has been removed meanwhile, or is on the
+        event's own way (law P6)."""
+        node = event.node
+        if node._scene is not None:
+            self.flow.send(event, node.line(), owed_to=node)
+        else:
+            self.flow.tell(event)
+
+    # -- a press begins ----------------------------------------------------------------------------------------------
+
+    def begin(self, pointer: Pointer, press: Press) -> None:
+        """A press has an owner and has been told: gather who competes for it."""
+        found = list(self._candidates(pointer, press.path))
+        if not found:
+            return
+        contact = press.contact = self._contact(pointer, press)
+        self._enter(contact, found)
+        if contact.winner is None and pointer.kind == "touch" and any(one.name == "scroll" for one in found):
+            contact.hushed = True
+
+            def show(due: float) -> None:
+                contact.hushed = False
+
+            self.timers.add(self.now + self._pointing.feel.look_delay, show)
+
+    def _contact(self, pointer: Pointer, press: Press) -> Contact:
+        if not press.path[0]._in_world:
+            return Contact(self, pointer, press)
+        from glent.core.routing.gestures.surface_contact import SurfaceContact  # only where something stands there
+
+        return SurfaceContact(self, pointer, press)
+
+    def begin_again(self, contact: Contact, node: Node) -> None:
+        """A gesture is over and its pointer still down: what can begin on the way competes anew, without a tap."""
+        contact.winner = contact._pointer.dragging = None
+        contact._anew()
+        if contact.open and node._scene is not None:
+            found = self._candidates(contact._pointer, node.line(), _ON_THE_WAY)
+            self._enter(contact, [one for one in found if one not in contact.candidates])
+
+    def _enter(self, contact: Contact, found: list[Recogniser]) -> None:
+        contact.candidates.extend(found)
+        for one in found:
+            one.contacts.append(contact)
+        for one in found:
+            if contact.open and one in contact.candidates:
+                self._tell(one.pressed, contact)
+
+    def _candidates(
+        self, pointer: Pointer, path: list[Node], only: frozenset[str] | None = None
+    ) -> Iterator[Recogniser]:
+        """The recognisers on a path, from its target outwards, as far as its nodes carry the gesture on (law R2), and
+        as far as the topmost modal (law M1)."""
+        for index in range(len(path) - 1, -1, -1):
+            node = path[index]
+            for name in node._gestures or ():
+                if only is not None and name not in only:
+                    continue
+                if name in OWN:
+                    for own in node._traits.recognisers:
+                        if (own.pointers > 1) is (name == OWN_OF_SEVERAL) and (
+                            one := self._make(node, own)
+                        ) is not None:
+                            yield one
+                    continue
+                if name == "scroll" and pointer.kind not in self.feel_of(node).scroll_kinds:
+                    continue
+                if name == "pinch" and pointer.kind != "touch":
+                    continue
+                for below in path[index + 1 :]:
+                    if not below.carries_on(name):
+                        break
+                else:
+                    one = self._make(node, _CLASSES[name])
+                    if one is not None:
+                        yield one
+            if node is pointer.seat.view.top:
+                return
+
+    def _make(self, node: Node, cls: type[Recogniser]) -> Recogniser | None:
+        key = (node, cls)
+        one = self.shared.get(key) if cls.pointers > 1 else None
+        if one is None:
+            try:
+                one = cls(node, self)
+            except Exception as error:
+                self.flow.report(error, None)
+                return None
+            if cls.pointers > 1:
+                self.shared[key] = one
+        return one if len(one.contacts) < cls.pointers else None
+
+    def _tell(self, method: Callable[..., None], *given: object) -> None:
+        """Call a method of a recogniser. If it raises, as the user's own may, that is reported, and the rest goes on
+        (law R5)."""
+        try:
+            method(*given)
+        except Exception as error:
+            self.flow.report(error, None)
+
+    # -- it goes on ----------------------------------------------------------------------------------------------------
+
+    def moved(self, contact: Contact) -> None:
+        """The pointer of an open contact moved."""
+        winner = contact.winner
+        if winner is not None:
+            self._tell(winner.moved, contact)
+            if contact.winner is not winner or not contact.candidates:
+                return
+        for one in list(contact.candidates):
+            if not contact.open:
+                return
+            if one in contact.candidates and one is not contact.winner:
+                self._tell(one.moved, contact)
+                if contact.winner is not winner:
+                    return
+
+    def claim(self, one: Recogniser) -> bool:
+        """Let a recogniser win all its contacts, if the order allows it (law G5)."""
+        contacts = [contact for contact in one.contacts if contact.open]
+        if not contacts or one.won or not self._is_able(one):
+            return False
+        if one.pointers > 1 and any(self._has_inner(contact, one) for contact in contacts):
+            return False
+        one.won = True
+        for contact in contacts:
+            before, contact.winner = contact.winner, one
+            contact._pointer.dragging = None
+            losers = [other for other in contact.candidates if other is not one]
+            # Those who wait for more fingers on this node, or within it, may still take over.
+            waiting = [other for other in losers if other.pointers > 1 and other.node.is_within(one.node)]
+            contact.candidates = waiting
+            if before is not None:
+                self._forget(before, contact, "taken over")
+            for other in losers:
+                if other not in waiting:
+                    self._forget(other, contact, "beaten")
+            if contact.open and contact.winner is one:
+                take_over(self.flow, contact._pointer, contact.press, one.node, self.now)
+        if not any(contact.open and contact.winner is one for contact in contacts):
+            return False  # what the losers' handlers did has cost it all of them
+        self._tell(one.claimed)
+        for contact in one.contacts:
+            if isinstance(one, Drag) and contact.short and contact.open and contact.winner is one:
+                contact._pointer.dragging = contact
+        return True
+
+    def _is_able(self, one: Recogniser) -> bool:
+        return one.node.is_visible and one.node.is_enabled
+
+    @staticmethod
+    def _has_inner(contact: Contact, one: Recogniser) -> bool:
+        """Whether a recogniser within this one's node is still to be decided by how far the pointer goes."""
+        return any(
+            other is not one and other.waits and other.node is not one.node and other.node.is_within(one.node)
+            for other in contact.candidates
+        )
+
+    def drop(self, one: Recogniser, contact: Contact, why: str) -> None:
+        """A recogniser competes for a contact no longer."""
+        if one in contact.candidates:
+            contact.candidates.remove(one)
+            self._forget(one, contact, why)
+
+    def _forget(self, one: Recogniser, contact: Contact, why: str) -> None:
+        if contact in one.contacts:
+            one.contacts.remove(contact)
+            self.unshare(one)
+            self._tell(one.lost, contact, why)
+
+    def unshare(self, one: Recogniser) -> None:
+        """Forget a recogniser of several pointers that has none left."""
+        if not one.contacts:
+            key = (one.node, type(one))
+            if self.shared.get(key) is one:
+                del self.shared[key]
+
+    # -- it ends -------------------------------------------------------------------------------------------------------
+
+    def released(self, contact: Contact) -> None:
+        """The button that began a contact is up: the winner is told, or, where there is none, it was a tap."""
+        _close(contact)
+        winner = contact.winner
+        if winner is not None:
+            self._tell(winner.released, contact)
+            if contact in winner.contacts:
+                winner.contacts.remove(contact)
+            self.unshare(winner)
+        for one in list(contact.candidates):
+            self.drop(one, contact, "released")
+
+    def cancel(self, contact: Contact, why: str) -> None:
+        """A contact is over without a release."""
+        if not contact.open:
+            return
+        _close(contact)
+        if contact.winner is not None:
+            self._forget(contact.winner, contact, why)
+        for one in list(contact.candidates):
+            self.drop(one, contact, why)
+
+    def removed(self, contact: Contact, gone: set[Node]) -> None:
+        """Nodes have left the scene: recognisers on them are out, and with the owner goes the whole contact (P11)."""
+        everything = contact.press.owner in gone
+        concerned = list(contact.candidates)
+        if contact.winner is not None and contact.winner not in concerned:
+            concerned.append(contact.winner)
+        if everything:
+            _close(contact)
+        for one in concerned:
+            if everything or one.node in gone:
+                if one in contact.candidates:
+                    contact.candidates.remove(one)
+                if contact in one.contacts:
+                    one.contacts.remove(contact)
+                    self.unshare(one)
+                    self._tell(one.removed, contact)
+            elif isinstance(one, Drag):
+                one.targets_removed(gone)
+
+    def pass_time(self, time: float) -> None:
+        """Tell all that run that time has passed."""
+        for one in list(self.running):
+            if one in self.running:
+                self._tell(one.passed, time)
+
+
+def _close(contact: Contact) -> None:
+    contact.open = False
+    contact.press.contact = contact._pointer.dragging = None

@@ -1,0 +1,1 @@
+"""What lies under a point or along a ray: reads only."""

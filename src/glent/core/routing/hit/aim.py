@@ -1,0 +1,110 @@
+"""Where a pointer points in the world (laws X4, X6)."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, cast
+
+from glent.core.errors import SceneError
+from glent.core.geometry.affine import apply
+from glent.core.scene.space import enter, to_scene
+
+if TYPE_CHECKING:
+    from glent.core.geometry.world.ray import Ray
+    from glent.core.geometry.world.vectors import Vector3
+    from glent.core.routing.seat_view import View
+    from glent.core.scene.node import Node
+    from glent.core.scene.panel import Panel
+    from glent.core.scene.spot import Spot
+
+__all__ = ["Aim", "aim_at", "camera_ray", "local_of", "on_screen", "world_point"]
+
+
+class Aim:
+    """Where a pointer points: its ray, and where that comes through the panel which holds it.
+
+    :ivar ray: its ray, or the one of the screen point it is at; None: it points nowhere in the world.
+    :ivar panel: the panel that its press belongs to, if any. :ivar at: where on that, extended beyond its edges, in
+        its pixels: also when the ray misses even that, as it was last (law X6).
+    """
+
+    __slots__ = ("at", "met", "panel", "ray")
+
+    def __init__(self, ray: Ray | None, panel: Panel | None = None, at: tuple[float, float] | None = None) -> None:
+        self.ray = ray
+        self.panel = panel
+        self.at = at
+        self.met: dict[Panel, tuple[float, float]] = {}
+        """Where it truly meets panels: a curved one it may come through elsewhere too."""
+
+    def on(self, panel: Panel) -> tuple[float, float] | None:
+        """Where it is on a panel, in its pixels; None if it never comes to be there."""
+        if panel is self.panel and self.at is not None:
+            return self.at
+        met = self.met.get(panel)
+        if met is not None:
+            return met
+        return panel.from_ray(self.ray) if self.ray is not None else None
+
+
+def local_of(node: Node, pos: tuple[float, float], aim: Aim | None) -> tuple[float, float]:
+    """Where a pointer is in a node's local space: by its position on the screen, or on the panel that the node is on.
+
+    The node's origin, where there is no answer.
+    """
+    scene = node._scene
+    if scene is None:
+        return 0.0, 0.0
+    standing = scene._standing
+    if standing is None or not node.root._in_world:
+        return scene.local(node, *pos)
+    panel = standing.panel_of(node)
+    scene._index.refresh()
+    at = aim.on(panel) if panel is not None and aim is not None else None
+    return enter(node, *at) if at is not None else (0.0, 0.0)
+
+
+def aim_at(node: Node) -> Aim | None:
+    """As if something pointed at the middle of a node, for what no pointer does; None on a layer, where a position
+    says it."""
+    scene = node._scene
+    if scene is None or scene._standing is None or not node.root._in_world:
+        return None
+    panel = scene._standing.panel_of(node)
+    if panel is None:
+        return None
+    width, height = node.size  # brings the index up to date
+    return Aim(None, panel, apply(to_scene(node), width / 2.0, height / 2.0))
+
+
+def on_screen(node: Node, x: float, y: float) -> tuple[float, float]:
+    """A point of a node on the screen; (0, 0) if it stands in the world and no camera sees it."""
+    scene = node._scene
+    if scene is None:
+        return 0.0, 0.0
+    try:
+        return scene.point(node, x, y)
+    except SceneError:
+        return 0.0, 0.0
+
+
+def camera_ray(view: View, x: float, y: float) -> Ray | None:
+    """The ray of a screen point, by the camera of a seat; None if it has none (law X4)."""
+    camera = view.sees_by
+    return None if camera is None else camera.ray(x, y, view.window)
+
+
+def world_point(node: Node, aim: Aim) -> Vector3 | None:
+    """The point of the world that a pointer is at, on the panel or the spot of a node; None if there is none."""
+    scene = node._scene
+    standing = scene._standing if scene is not None else None
+    root = cast("Panel | Spot", node.root)
+    if standing is None or not root._in_world:
+        return None
+    panel = standing.panel_of(node)
+    if panel is not None:
+        at = aim.on(panel)
+        return panel.to_world(*at) if at is not None else None
+    if aim.ray is None:
+        return None
+    met = root._met_by(aim.ray.origin, aim.ray.direction, aim.ray.length, False)
+    return aim.ray.at(met[0].distance) if met else None

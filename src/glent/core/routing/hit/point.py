@@ -1,0 +1,177 @@
+"""The one hit test: what lies at a point, front to back (laws H1–H7)."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import TYPE_CHECKING
+
+from glent.core.geometry.world.form import facing
+from glent.core.scene.reach import with_reach
+from glent.core.scene.space import enter
+
+if TYPE_CHECKING:
+    from glent.core.geometry.world.ray import Ray
+    from glent.core.geometry.world.vectors import Vector3
+    from glent.core.routing.seat_view import Barrier, View
+    from glent.core.scene.node import Node
+    from glent.core.scene.scene import Scene
+    from glent.core.scene.world_index import Met
+
+__all__ = ["Hit", "hit_of", "hits_along", "hits_at", "hits_for", "pick"]
+
+
+class Hit:
+    """A node hit at a point.
+
+    :ivar node: the node.
+    :ivar local: the point in its local space, logical pixels; of a spot (0, 0), it has no such space.
+    :ivar offered: whether it is among the offers; if not, something solid covers it (law S2).
+    :ivar point: where it was hit in the world, metres; None on a layer of the screen.
+    :ivar normal: what stands square on it there, of length 1, on the side that the ray came from; None on a layer.
+    :ivar distance: how far along the ray that is, metres; None on a layer.
+    :ivar snap: the point of the world that things put down on it snap to; None if it has none.
+    """
+
+    __slots__ = ("distance", "local", "node", "normal", "offered", "point", "snap")
+
+    def __init__(
+        self,
+        node: Node,
+        local: tuple[float, float],
+        offered: bool,
+        point: Vector3 | None = None,
+        normal: Vector3 | None = None,
+        distance: float | None = None,
+        snap: Vector3 | None = None,
+    ) -> None:
+        self.node = node
+        self.local = local
+        self.offered = offered
+        self.point = point
+        self.normal = normal
+        self.distance = distance
+        self.snap = snap
+
+    @property
+    def tags(self) -> frozenset[str]:
+        """The tags of the node."""
+        return self.node.tags
+
+    def __repr__(self) -> str:
+        state = "offered" if self.offered else "covered"
+        if self.point is not None:
+            at = ", ".join(f"{one:g}" for one in self.point)
+            return f"<Hit {self.node.path} {self.distance:g} m away at ({at}), {state}>"
+        return f"<Hit {self.node.path} at ({self.local[0]:g}, {self.local[1]:g}), {state}>"
+
+
+def hit_of(met: Met, node: Node, ray: Ray, offered: bool) -> Hit:
+    """A hit of something that stands in the world."""
+    root, at = met.root, met.at
+    point = ray.at(met.distance)
+    if at is not None:
+        normal = root.normal(*at)  # type: ignore[union-attr]
+        return Hit(node, enter(node, *at), offered, point, facing(normal, ray.direction), met.distance)
+    normal = root.pose.out_normal(met.normal) if met.normal is not None else ray.direction
+    return Hit(
+        node,
+        (0.0, 0.0),
+        offered,
+        point,
+        facing(normal, ray.direction),
+        met.distance,
+        root.snap,  # type: ignore[union-attr]
+    )
+
+
+def pick(scene: Scene, x: float, y: float, kind: str = "mouse", deep: bool = False) -> list[Node]:
+    """The nodes hit at a screen point, front to back: the offers, or with ``deep`` also what they cover.
+
+    The index must be up to date.
+    """
+    m = scene._from_screen
+    x = m[0] * x + m[4]
+    y = m[3] * y + m[5]
+    out: list[Node] = []
+    if scene._index.reach_limits.get(kind):
+        return _pick_with_reach(scene, x, y, kind, deep, out)
+    for layer in scene._front:
+        if layer._shown and layer._own.meet(layer, x, y, out, deep):  # type: ignore[union-attr]
+            break
+    return out
+
+
+def _pick_with_reach(scene: Scene, x: float, y: float, kind: str, deep: bool, out: list[Node]) -> list[Node]:
+    for layer in scene._front:
+        if not layer._shown:
+            continue
+        own = layer._own
+        assert own is not None
+        found: list[Node] = []
+        own.meet(layer, x, y, found, deep)
+        for node in with_reach(scene, layer, kind, x, y, found, scene._to_logical):
+            out.append(node)
+            if not deep and node._effective == "solid":
+                return out
+    return out
+
+
+def hits_at(scene: Scene, x: float, y: float, where: Callable[[Node], bool] | None, kind: str) -> list[Hit]:
+    """All hits at a screen point, each marked as offer or covered; ``where`` leaves nodes out beforehand."""
+    hits = []
+    offered = True
+    for node in pick(scene, x, y, kind, deep=True):
+        if where is None or where(node):
+            hits.append(Hit(node, scene.local(node, x, y), offered))
+            offered = offered and node._effective != "solid"
+    return hits
+
+
+def hits_for(view: View, x: float, y: float, where: Callable[[Node], bool] | None, kind: str) -> list[Hit]:
+    """The same for a seat that a modal, a claim or another seat bars the way: behind the barrier nothing is offered."""
+    hits = []
+    offered = True
+    for node, barrier in view.walk(x, y, kind):
+        offered = offered and barrier is None
+        if node is not None and (where is None or where(node)):
+            hits.append(Hit(node, view.scene.local(node, x, y), offered))
+            offered = offered and node._effective != "solid"
+    return hits
+
+
+def hits_along(
+    view: View, ray: Ray, kind: str, where: Callable[[Node], bool] | None, offered: bool = True
+) -> list[Hit]:
+    """All hits along a ray, front to back, as far as it goes."""
+    from glent.core.routing.hit.ray import find_beyond, walk_beyond  # only where something stands in the world
+
+    view.scene._index.refresh()
+    found = list(walk_beyond(view, ray))
+    if view.scene._index.reach_limits.get(kind):
+        for met, node in find_beyond(view, ray, kind).offers:
+            if met.beside:
+                _put_in(found, met, node)
+    hits = []
+    seen: set[Node] = set()
+    for on, hit, barrier in found:
+        offered = offered and barrier is None
+        if on is not None and hit is not None and hit not in seen and (where is None or where(hit)):
+            seen.add(hit)
+            hits.append(hit_of(on, hit, ray, offered))
+            offered = offered and not hit.ends
+    return hits
+
+
+def _put_in(found: list[tuple[Met | None, Node | None, Barrier | None]], met: Met, node: Node) -> None:
+    """What is reached beside the ray, in its place among what the ray meets."""
+    at = len(found)
+    for number, (other, hit, barrier) in enumerate(found):
+        if (
+            barrier is not None
+            or other is None
+            or other.distance > met.distance
+            or (other.root is met.root and hit is not None and node.is_within(hit))
+        ):
+            at = number
+            break
+    found.insert(at, (met, node, None))

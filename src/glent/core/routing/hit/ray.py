@@ -1,0 +1,130 @@
+"""What lies beyond the layers of the screen: panels and spots along a ray, as a seat gets them (laws X1, X2, X4, M1).
+
+Screen layers come first; a ray of its own, such as a hand's, meets no layer. A modal on a layer bars the whole world, a
+modal on a panel bars just that panel, unless it is told to bar everything.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from typing import TYPE_CHECKING, NamedTuple
+
+from glent.core.routing import reasons as because
+from glent.core.routing.seat_view import Barrier, is_behind_modal
+
+if TYPE_CHECKING:
+    from glent.core.geometry.world.ray import Ray
+    from glent.core.routing.seat_view import View
+    from glent.core.scene.node import Node
+    from glent.core.scene.world_index import Met
+
+__all__ = ["Found", "find_beyond", "walk_beyond"]
+
+
+class Found(NamedTuple):
+    """The offers along a ray, each with what it is on; what bars the way behind them; and the spot at the end."""
+
+    offers: list[tuple[Met, Node]]
+    barrier: Barrier | None
+    spot: Met | None
+
+
+def find_beyond(view: View, ray: Ray, kind: str, deep: bool = False) -> Found:
+    """The offers to a seat along a ray, and what bars the way behind them.
+
+    :param deep: whether to go on behind the first that ends it, down to the barrier.
+    """
+    scene = view.scene
+    standing = scene._standing
+    assert standing is not None
+    offers: list[tuple[Met, Node]] = []
+    barrier: Barrier | None = None
+    spot: Met | None = None
+    if view.plain and not view.held_panels:
+        found = standing.along(ray, deep)
+        if len(found) == 1 and not found[0].bars:  # mostly, so it goes a shorter way
+            first = found[0]
+            offers = [(first, node) for node in first.nodes]
+            spot = first if first.at is None else None
+            found = []
+        ended = False
+        for met in found:
+            if met.bars:
+                barrier = None if ended and not deep else Barrier(because.BACK, met.root)
+                break
+            offers.extend((met, node) for node in met.nodes)
+            if met.at is None and not ended:
+                spot = met
+            ended = ended or met.ends
+    else:
+        ended = False
+        for on, node, bar in walk_beyond(view, ray):
+            if bar is not None:
+                barrier = bar
+                break
+            if node is not None and on is not None:
+                offers.append((on, node))
+                if on.at is None and not ended:
+                    spot = on
+                if node.ends:
+                    ended = True
+                    if not deep:
+                        # What comes to a spot that nobody listens to is the world's, unless that is kept from it.
+                        barrier = view.last() if node._effective != "solid" else None
+                        break
+    if len(offers) > 1:
+        offers = _once(offers)
+    if scene._index.reach_limits.get(kind):
+        from glent.core.routing.hit.ray_reach import with_cone  # seldom wanted
+
+        return with_cone(view, ray, kind, Found(offers, barrier, spot), deep)
+    return Found(offers, barrier, spot)
+
+
+def _once(offers: list[tuple[Met, Node]]) -> list[tuple[Met, Node]]:
+    """Each node once, where a ray meets it first: it may come through a curved panel twice."""
+    seen: set[Node] = set()
+    left = []
+    for one in offers:
+        if one[1] not in seen:
+            seen.add(one[1])
+            left.append(one)
+    return left
+
+
+def walk_beyond(view: View, ray: Ray) -> Iterator[tuple[Met | None, Node | None, Barrier | None]]:
+    """All that a ray meets, front to back; from a barrier on each comes with it. A barrier that is no node comes alone.
+
+    After the last, what keeps the world from getting what nobody took comes alone too.
+    """
+    standing, top = view.scene._standing, view.top
+    assert standing is not None
+    barrier: Barrier | None = None
+    if top is not None and not top.root._in_world:
+        barrier = Barrier(because.MODAL, top)
+        yield None, None, barrier
+    for met in standing.along(ray, True):
+        if met.bars and barrier is None:
+            barrier = Barrier(because.BACK, met.root)
+            yield met, None, barrier
+        for node in met.nodes:
+            if view.seated:
+                whose, by = view.stranger(node)
+                if whose == "through":
+                    continue
+                if whose == "blocked" and barrier is None:
+                    barrier = Barrier(because.OTHERS, by)
+            if barrier is None and not view.keeps(node):
+                held = view.held_panels.get(node.root)
+                barrier = Barrier(
+                    because.MODAL, held if held is not None and is_behind_modal(held, node) else top or node
+                )
+            yield met, node, barrier
+        held = view.held_panels.get(met.root)
+        if barrier is None and held is not None:
+            barrier = Barrier(because.MODAL, held)
+            yield met, None, barrier
+    if barrier is None:
+        barrier = view.last()
+        if barrier is not None:
+            yield None, None, barrier

@@ -1,0 +1,1 @@
+"""Keys, gamepads and text."""

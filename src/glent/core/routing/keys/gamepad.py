@@ -1,0 +1,168 @@
+"""Pads: buttons as strokes, axes for the world or for the UI until they are back in the middle (laws W3, F5)."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from glent.core.input.pad import AXES, STICKS, device_of
+from glent.core.routing import reasons as because
+from glent.core.routing.keys.key_hold import NOBODY, UI, WORLD, Who
+from glent.core.routing.keys.routing import Stroke
+from glent.core.routing.verdict import Verdict
+
+if TYPE_CHECKING:
+    from glent.core.input.samples import PadSample
+    from glent.core.routing.seats.seat import Seat
+    from glent.core.routing.seats.seats import Seats
+
+__all__ = ["Pads"]
+
+BACK = 0.7
+"""A stick steps again once it was back to this part of ``Feel.stick_step``: so that it does not flutter there."""
+
+
+class _Axis:
+    """An axis that is deflected, and who has it until it is back in its dead zone."""
+
+    __slots__ = ("seat", "value", "who")
+
+    def __init__(self, seat: Seat, who: Who, value: float) -> None:
+        self.seat = seat
+        self.who = who
+        self.value = value
+
+
+class Pads:
+    """The pads of one router."""
+
+    __slots__ = ("_axes", "_halves", "_seats", "began")
+
+    def __init__(self, seats: Seats) -> None:
+        self._seats = seats
+        self._axes: dict[tuple[str, str], _Axis] = {}
+        self._halves: dict[tuple[str, str], str] = {}
+        """By device and stick: the half of an axis that counts as pressed, one at a time (law F5)."""
+        self.began = False
+        """Whether the last sample pressed a button, or brought an axis out of the middle."""
+
+    def route(self, sample: PadSample) -> Verdict:
+        """Route a pad's sample."""
+        device = device_of(sample.pad)
+        seat = self._seats.of(device)
+        self.began = False
+        if sample.control in AXES:
+            verdict = self._axis(seat, device, sample.control, float(sample.value), sample.time)
+        else:
+            verdict = self._button(seat, device, sample.control, float(sample.value), sample.time)
+        verdict._seat = seat.name
+        return verdict
+
+    def _button(self, seat: Seat, device: str, control: str, value: float, time: float) -> Verdict:
+        strokes, feel = self._seats.strokes, self._seats.pointing.feel
+        held = strokes.held.get((device, control))
+        down = value > feel.dead_zone
+        stroke = Stroke(device, control, None, "pad")
+        if down and held is None:
+            seat.use("pad")
+            self.began = True
+            return strokes.down(seat, stroke, time)
+        if held is not None and not down:
+            return strokes.up(stroke, time)
+        if held is not None:  # a trigger is pulled further
+            if held.who == WORLD:
+                return Verdict(because.KEY, stroke.what, True)
+            return Verdict(because.USED, stroke.what)
+        return self._seats.kept_from_world(seat, "pad", stroke.what) or Verdict(because.KEY, stroke.what, True)
+
+    def _axis(self, seat: Seat, device: str, control: str, value: float, time: float) -> Verdict:
+        seats, feel = self._seats, self._seats.pointing.feel
+        what = f"{control} of {device}"
+        rests = abs(value) <= feel.dead_zone
+        axis = self._axes.get((device, control))
+        if axis is None:
+            kept = seats.kept_from_world(seat, "pad", what)
+            if rests:
+                return kept or Verdict(because.KEY, what, True)
+            wanted = seats.takes(seat, "pad") and any(seat.bindings.action(control + sign) for sign in "-+")
+            who: Who = UI if kept is not None or wanted or seat._asking is not None else WORLD
+            axis = self._axes[device, control] = _Axis(seat, who, value)
+            self.began = True
+        axis.value = value
+        if abs(value) >= feel.stick_step:
+            seat.use("pad")
+        if rests:
+            del self._axes[device, control]
+        if axis.who == WORLD:
+            return Verdict(because.KEY, what, True)
+        verdict = self._step(seat, device, control, time) if axis.who == UI else None
+        return verdict or seats.kept_from_world(seat, "pad", what) or Verdict(because.USED, what)
+
+    def _step(self, seat: Seat, device: str, control: str, time: float) -> Verdict | None:
+        """Press or release the half of an axis that a stick points along, if that has changed."""
+        strokes, feel = self._seats.strokes, self._seats.pointing.feel
+        stick = STICKS[control]
+        pressed = self._halves.get((device, stick))
+        verdict = None
+        if pressed is not None:
+            if self._tilt(device, pressed) >= BACK * feel.stick_step:
+                return None
+            del self._halves[device, stick]
+            verdict = strokes.up(Stroke(device, pressed, None, "pad"), time)
+        halves = [axis + sign for axis in AXES if STICKS[axis] == stick for sign in "-+"]
+        half = max(halves, key=lambda one: self._tilt(device, one))
+        if self._tilt(device, half) < feel.stick_step:
+            return verdict
+        self._halves[device, stick] = half
+        verdict = strokes.down(seat, Stroke(device, half, None, "pad"), time)
+        if verdict._world:  # nobody wants it; but the axis went out of its middle as the UI's
+            strokes.held[device, half].who = NOBODY
+            return None
+        return verdict
+
+    def _tilt(self, device: str, half: str) -> float:
+        axis = self._axes.get((device, half[:-1]))
+        if axis is None or axis.who != UI:
+            return 0.0
+        return axis.value if half[-1] == "+" else -axis.value
+
+    # -- lifts ---------------------------------------------------------------------------------------------------------
+
+    def lift(self, seat: Seat) -> list[str]:
+        """Lift the axes that the world holds; they are nobody's until they are back in the middle (law W3)."""
+        lifts = []
+        for (device, control), axis in self._axes.items():
+            if axis.seat is seat and axis.who == WORLD:
+                axis.who = NOBODY
+                lifts.append(f"{device}/{control}")
+        return lifts
+
+    def blur(self) -> list[str]:
+        """The window lost the focus."""
+        lifts = [f"{device}/{control}" for (device, control), axis in self._axes.items() if axis.who == WORLD]
+        for axis in self._axes.values():
+            axis.who = NOBODY
+        self._halves.clear()
+        return lifts
+
+    def drop(self, device: str, keep: frozenset[str]) -> list[str]:
+        """The axes of a device that are not in ``keep`` are in the middle now; what the world held of them."""
+        gone = [key for key in self._axes if key[0] == device and key[1] not in keep]
+        lifts = [f"{device}/{key[1]}" for key in gone if self._axes.pop(key).who == WORLD]
+        for key in [key for key in self._halves if key[0] == device and self._tilt(device, self._halves[key]) <= 0.0]:
+            del self._halves[key]
+        return lifts
+
+    def deflect(self, device: str, control: str) -> None:
+        """An axis was deflected while nobody was looking: it is nobody's until it is back (law T4)."""
+        if (device, control) not in self._axes:
+            self._axes[device, control] = _Axis(self._seats.of(device), NOBODY, 0.0)
+
+    def held_by_world(self, seat: Seat) -> list[str]:
+        """The axes that the world has."""
+        return [f"{device}/{control}" for (device, control), axis in self._axes.items()
+                if axis.seat is seat and axis.who == WORLD]  # fmt: skip
+
+    @property
+    def devices(self) -> set[str]:
+        """The pads with an axis out of the middle."""
+        return {device for device, _ in self._axes}

@@ -1,0 +1,49 @@
+"""One key or button that is down, and who has it until it is up (law W3)."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, Final, Literal
+
+if TYPE_CHECKING:
+    from glent.core.routing.keys.routing import Stroke
+    from glent.core.routing.seats.seat import Seat
+    from glent.core.scene.node import Node
+
+__all__ = ["NAVIGATION", "NOBODY", "PRESSING", "UI", "WORLD", "Held", "Who"]
+
+WORLD: Final = "world"
+NOBODY: Final = "nobody"
+"""It was used up, or lifted."""
+UI: Final = "ui"
+"""A node took its press, or it makes text there."""
+PRESSING: Final = "pressing"
+"""It presses the node with the focus, and activates it if it is still there when this comes up (law W4)."""
+NAVIGATION: Final = "navigation"
+"""It moves the focus."""
+Who = Literal["world", "nobody", "ui", "pressing", "navigation"]
+
+
+class Held:
+    """A control that is down.
+
+    :ivar who: who has it. :ivar owner: the node, if one has. :ivar heard: where its ``key_down`` went.
+    :ivar moves: the count of focus changes when it began to press. :ivar opened: that of modals when it went down.
+    """
+
+    __slots__ = ("action", "heard", "moves", "opened", "owner", "seat", "stroke", "who")
+
+    def __init__(self, seat: Seat, stroke: Stroke, action: str | None) -> None:
+        self.seat = seat
+        self.stroke = stroke
+        self.action = action
+        self.who: Who = NOBODY
+        self.owner: Node | None = None
+        self.heard: Node | None = None
+        self.moves = 0
+        self.opened = 0
+
+    @property
+    def is_still_focused(self) -> bool:
+        """Whether the focus has not moved since it began to press its owner: there again is not still there (W4)."""
+        focus = self.seat._focus
+        return focus.node is self.owner and focus.moves == self.moves

@@ -1,0 +1,63 @@
+"""Keys of a keyboard: strokes, and what becomes of them when it is unplugged or was not heard for a while (W3, T4)."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from glent.core.routing.keys.routing import Stroke
+
+if TYPE_CHECKING:
+    from glent.core.input.samples import KeySample
+    from glent.core.routing.seats.seats import Seats
+    from glent.core.routing.verdict import Verdict
+
+__all__ = ["KEYS", "device_gone", "focus_lost", "route_key", "sync"]
+
+KEYS = "keys"
+"""The keyboard, as a device."""
+
+
+def route_key(seats: Seats, sample: KeySample) -> Verdict:
+    """Route a key's sample."""
+    seat = seats.of(KEYS)
+    stroke = Stroke(KEYS, sample.code, sample.key, "keys")
+    if sample.action == "up":
+        verdict = seats.strokes.up(stroke, sample.time)
+    elif sample.repeat:
+        verdict = seats.strokes.again(stroke, sample.time)
+    else:
+        seat.use("keys")
+        verdict = seats.strokes.down(seat, stroke, sample.time)
+    verdict._seat = seat.name
+    return verdict
+
+
+def focus_lost(seats: Seats) -> None:
+    """The window lost the input focus: keys, buttons and axes that the world holds are lifted (law P11)."""
+    seats.lifts += seats.strokes.blur()
+    seats.lifts += seats.pads.blur()
+
+
+def device_gone(seats: Seats, device: str) -> None:
+    """A keyboard or a pad was unplugged: what it held is up (law T4)."""
+    seats.lifts += seats.strokes.drop(device, frozenset(), seats.now)
+    seats.lifts += seats.pads.drop(device, frozenset())
+
+
+def sync(seats: Seats, held: tuple[str, ...]) -> None:
+    """After a gap just these are down; those that went down unseen are nobody's (law T4)."""
+    down: dict[str, set[str]] = {}
+    for one in held:
+        device, _, code = one.rpartition("/")
+        down.setdefault(device, set()).add(code)
+    devices = {device for device, _ in seats.strokes.held} | seats.pads.devices | {KEYS}
+    devices.update(device for device in down if device.startswith("pad"))
+    for device in sorted(devices):
+        codes = frozenset(down.get(device, ()))
+        seats.lifts += seats.strokes.drop(device, codes, seats.now)
+        seats.lifts += seats.pads.drop(device, codes)
+        for code in sorted(codes):
+            if code.endswith(("stick_x", "stick_y")):
+                seats.pads.deflect(device, code)
+            else:
+                seats.strokes.hold(seats.of(device), Stroke(device, code, None, KEYS if device == KEYS else "pad"))

@@ -1,0 +1,86 @@
+"""Telling nodes when what a renderer draws of them is another (laws P4, P5, S5, F4)."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from glent.core.routing.event import Event
+
+if TYPE_CHECKING:
+    from glent.core.routing.pointers.route import Pointing
+    from glent.core.scene.node import Node
+
+__all__ = ["Looks"]
+
+PLAIN = ("idle", False)
+
+
+class Looks:
+    """What the nodes that listen for ``look`` were last told.
+
+    Only nodes that something points at, presses or has the focus on can look otherwise than idle, or those that were
+    enabled or disabled: these alone are looked at, so many controls cost no more than few.
+    """
+
+    __slots__ = ("_pointing", "_seen", "_told")
+
+    def __init__(self, pointing: Pointing) -> None:
+        self._pointing = pointing
+        self._seen: object = None
+        """What looks came of, when they were told last."""
+        self._told: dict[Node, tuple[str, bool]] = {}
+        """By node, where that is not the plain look."""
+
+    def tell(self) -> None:
+        """Tell those that look otherwise now, to each alone, in the order of the tree's paths to them."""
+        pointing, told = self._pointing, self._told
+        scene = pointing.scene
+        seen = self._causes()
+        if seen == self._seen and not scene._looked:
+            return
+        self._seen = seen
+        asked: dict[Node, None] = dict.fromkeys(told)
+        if scene._looked:
+            looked = list(scene._looked)
+            scene._looked.clear()
+            asked.update((node, None) for above in looked for node in above.walk())
+        for pointer in pointing.pointers.values():
+            asked.update(pointer.hovered)
+        for held in pointing.seats.strokes.held.values():
+            if held.owner is not None:
+                asked.update((node, None) for node in held.owner.line())
+        for seat in pointing.seats.all.values():
+            if seat._focus.node is not None:
+                asked[seat._focus.node] = None
+        for node in asked:
+            if node._scene is None or not node.listens("look"):
+                told.pop(node, None)
+                continue
+            before = told.get(node, PLAIN)
+            now = (node.look, node.focus_ring)
+            if now == before:
+                continue
+            if now == PLAIN:
+                told.pop(node, None)
+            else:
+                told[node] = now
+            data = {"look": now[0], "before": before[0], "focus_ring": now[1]}
+            pointing.flow.tell(Event("look", node, "", pointing.now, (0.0, 0.0), data=data))
+
+    def _causes(self) -> tuple[object, ...]:
+        """All that looks come of, besides what the nodes themselves are: they are looked at if that has changed."""
+        pointing = self._pointing
+        causes: list[object] = [pointing.flow.hovers]
+        for pointer in pointing.pointers.values():
+            press = pointer.press
+            causes += (pointer.offers, pointer.hold, press)
+            if press is not None:
+                contact = press.contact
+                causes += (press.inside, press.over, press.owner)
+                if contact is not None:
+                    causes += (contact.winner, contact.hushed)
+        for held in pointing.seats.strokes.held.values():
+            causes += (held.who, held.owner)
+        for seat in pointing.seats.all.values():
+            causes += (seat._focus.node, seat._focus.moves, seat._focus.ring)
+        return tuple(causes)

@@ -1,0 +1,1 @@
+"""One pointer: what it does to nodes."""

@@ -1,0 +1,45 @@
+"""What a player uses: another kind of device only once it is used on purpose, so that prompts do not flicker (T4)."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from glent.core.input.samples import RaySample
+from glent.core.routing.pointers.travel import angle
+
+if TYPE_CHECKING:
+    from glent.core.input.samples import PointerSample
+    from glent.core.routing.pointers.pointer import Pointer
+    from glent.core.routing.pointers.route import Pointing
+
+__all__ = ["note_use"]
+
+
+def note_use(pointing: Pointing, pointer: Pointer, sample: PointerSample | RaySample) -> None:
+    """A pointer of another kind than the seat last used did something: a press counts, or a move that is long enough.
+
+    A mouse on a desk that is bumped moves as well; so a move counts from ``Feel.kind_wander`` on, from where the
+    pointer was when it was not in use.
+    """
+    seat = pointer.seat
+    if sample.action == "move" and not pointer.buttons and seat.last_kind:
+        if isinstance(sample, RaySample):
+            way, before = pointer.ray, pointer.used_way
+            if before is None or way is None:
+                pointer.used_way = way
+                return
+            if angle(before.direction, way.direction) < pointing.feel.ray_kind_wander:
+                return
+            seat.use(pointer.kind)
+            return
+        if sample.relative:
+            dx, dy = pointer.strayed
+            x, y = pointer.strayed = (dx + sample.dx, dy + sample.dy)
+        else:
+            x0, y0 = pointer.used_from = pointer.used_from or pointer.pos
+            x, y = pointer.pos[0] - x0, pointer.pos[1] - y0
+        if max(abs(x), abs(y)) / pointing.scene._scale < pointing.feel.kind_wander:
+            return
+    elif sample.action not in ("press", "move"):
+        return
+    seat.use(pointer.kind)

@@ -1,0 +1,119 @@
+"""What back and a press outside close: the topmost thing that can be closed, and nothing besides (laws M2, M4)."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from glent.core.errors import PathError
+from glent.core.routing import reasons as because
+from glent.core.routing.event import Event
+from glent.core.routing.hit.offers import walk
+
+if TYPE_CHECKING:
+    from glent.core.routing.pointers.pointer import Pointer
+    from glent.core.routing.seat_view import View
+    from glent.core.routing.seats.seat import Seat
+    from glent.core.routing.seats.seats import Seats
+    from glent.core.scene.node import Node
+
+__all__ = ["back", "close", "dismiss"]
+
+
+def close(seats: Seats, node: Node, seat: str, cause: str, time: float) -> bool:
+    """Send ``back`` to what is to be closed; unless a handler takes it, hide the node. Whether it is closed now.
+
+    ``data["cause"]`` is ``back`` (a key or button), ``outside`` (a press beside it), ``anchor`` (a press on what it
+    hangs from), or ``code``.
+    """
+    event = Event("back", node, "", time, (0.0, 0.0), None, 0, 0, {"cause": cause}, seat)
+    taken = seats.flow.send(event, node.line())
+    if not taken and node._scene is not None:
+        node.visible = False
+    return node._scene is None or not node.is_visible
+
+
+def back(seats: Seats, seat: Seat, time: float) -> tuple[bool, Node | None]:
+    """Close the topmost thing that can be closed. Whether there was one, and which; else the modal in the way (M4)."""
+    view = seat.view
+    top = view.top
+    for node in view.closable:
+        if view.keeps(node):
+            close(seats, node, seat.name, "back", time)
+            return True, node
+    return False, top
+
+
+def dismiss(seats: Seats, pointer: Pointer, time: float) -> tuple[Node | None, str, bool]:
+    """Close what closes by a press outside of it, front to back, as far as this press is outside.
+
+    :return: what was closed first, where the press was to it, and whether the press is used up by that.
+    """
+    seat = pointer.seat
+    first: Node | None = None
+    whence = ""
+    used = False
+    asked: set[Node] = set()
+    while True:
+        view = seat.view
+        node = next((one for one in view.closable if one not in asked), None)
+        if node is None or not view.keeps(node):
+            return first, whence, used
+        asked.add(node)
+        where = _where(seats, pointer, node)
+        if where in ("in front", "inside"):
+            return first, whence, used
+        if where == "outside" and node._terms.closed_by != "any":
+            continue
+        first, whence = first or node, whence or where
+        used = used or where == "anchor" or not node._terms.press_through
+        if not close(seats, node, seat.name, where, time) or where == "anchor":
+            return first, whence, used
+        seats.scene._index.refresh()
+        seats.settle()
+
+
+def _where(seats: Seats, pointer: Pointer, node: Node) -> str:
+    """Where a pointer is to an open popup: ``inside``, on its ``anchor``, ``in front``, or ``outside``."""
+    anchor, view = anchor_of(node), pointer.seat.view
+    for hit, barrier in walk(seats.pointing, pointer):
+        if hit is None:
+            if barrier is not None and barrier.reason is because.TRANSITION and not isinstance(barrier.about, str):
+                return "in front" if view.is_in_front(barrier.about, node) else "outside"
+            continue
+        if _is_inside(view, hit, node):
+            return "inside"
+        if anchor is not None and hit.is_within(anchor):
+            return "anchor"
+        if hit.ends:
+            return "in front" if view.is_in_front(hit, node) else "outside"
+    return "outside"
+
+
+def anchor_of(node: Node) -> Node | None:
+    """What a popup hangs from, if that is there."""
+    path, scene = node._terms.hangs_from, node._scene
+    if path is None or scene is None:
+        return None
+    try:
+        return scene[path]
+    except PathError:
+        return None
+
+
+def _is_inside(view: View, hit: Node, popup: Node) -> bool:
+    """Whether a node lies in a popup, or in another one that hangs from something in it."""
+    if hit.is_within(popup):
+        return True
+    seen: set[Node] = {popup}
+    inside = [hit]
+    while inside:
+        node = inside.pop()
+        for other in view.closable:
+            if other not in seen and node.is_within(other):
+                seen.add(other)
+                anchor = anchor_of(other)
+                if anchor is not None:
+                    if anchor.is_within(popup):
+                        return True
+                    inside.append(anchor)
+    return False

@@ -1,0 +1,175 @@
+"""Direct touch: a fingertip that comes through the front of a panel presses it, and releases it coming back.
+
+A panel is armed by a fingertip that is within ``Feel.tip_depth`` in front of it; one that is armed is pressed once the
+fingertip is behind the front, no deeper than that, if it came through within the panel's edges. All is measured by the
+panel itself, so one on a ship is pressed no harder for sailing. The fingertip is a pointer of kind ``touch``: it hovers
+only while it presses (law P8).
+"""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, cast
+
+from glent.core.geometry.world.ray import Ray
+from glent.core.input.samples import Button
+from glent.core.routing import reasons as because
+from glent.core.routing.hit import offers as sighting
+from glent.core.routing.pointers import press as presses
+from glent.core.routing.pointers.pointer import FREE, Pointer
+from glent.core.routing.pointers.press_guard import land
+from glent.core.routing.verdict import Verdict
+
+if TYPE_CHECKING:
+    from glent.core.geometry.world.vectors import Vector3
+    from glent.core.input.samples import TipSample
+    from glent.core.routing.pointers.route import Pointing
+    from glent.core.scene.panel import Panel
+
+__all__ = ["route_tip"]
+
+WHAT = "fingertip"
+JUST = 1e-9
+"""Metres: as near as this is on the front."""
+
+
+def route_tip(pointing: Pointing, sample: TipSample) -> Verdict:
+    """Route a fingertip's sample; the scene is settled."""
+    name, time = sample.pointer, sample.time
+    pointer = pointing.pointers.get(name)
+    if pointing.many:
+        owner = pointing.seats.owners.get(name)
+        pointing.seats.acting = pointer.seat if pointer is not None else owner or pointing.seats.main
+    if pointer is not None and pointer.tip is None:  # another sort of pointer had this name
+        pointing.seats.lifts += presses.lifted(pointer)
+        pointing.cancel(pointer, FREE, "", "cancelled")
+        pointing.forget(pointer, time)
+        pointer = None
+    if sample.tip is None:
+        return _lost(pointing, pointer)
+    pointing.scene._place_to_stand()
+    if pointer is None:
+        pointer = pointing.pointers[name] = Pointer(name, "touch")
+        pointer.seat = pointing.seats.main
+    pointer.tip = cast("Vector3", tuple(map(float, sample.tip)))
+    pointer.away = False
+    pointer.aimed = pointer.picked = -1
+    pointer.idle = None
+    if pointing.many:
+        pointing.seats.hand_to(pointer)
+    if pointer.buttons:
+        verdict = _goes_on(pointing, pointer, time)
+    else:
+        pointer.touched = _pressed(pointing, pointer)
+        if pointer.touched is None:
+            pointer.away = True
+            verdict = Verdict(because.OPEN, WHAT, True)
+            kept = pointing.seats.kept_from_world(pointer.seat, "pointer", WHAT)
+            verdict = kept or verdict
+        else:
+            verdict = _goes_in(pointing, pointer, time)
+    if pointing.pointers.get(name) is pointer:
+        _arm(pointing, pointer)
+    verdict._seat = pointer.seat.name
+    return verdict
+
+
+def _goes_in(pointing: Pointing, pointer: Pointer, time: float) -> Verdict:
+    pointer.seat.use("touch")
+    _look(pointing, pointer)
+    verdict = land(pointing, pointer, Button.PRIMARY, time)
+    pointing.hover_after(pointer)
+    return verdict
+
+
+def _goes_on(pointing: Pointing, pointer: Pointer, time: float) -> Verdict:
+    """It was behind the front of a panel: it moves there, or has come back."""
+    panel = pointer.touched
+    _look(pointing, pointer)
+    held = pointer.press
+    contact = held.contact if held is not None else None
+    if contact is not None:
+        contact._book_tip(float(time))
+    assert pointer.tip is not None
+    if panel is not None and panel._scene is not None and panel.foot(pointer.tip)[2] <= JUST:
+        verdict = (
+            pointer.grab.route("move", Button.PRIMARY, time)
+            if pointer.grab is not None
+            else pointing.moved_on(pointer, "move", time)
+        )
+        pointing.hover_after(pointer)
+        return verdict
+    if pointer.grab is not None:
+        verdict = pointer.grab.route("release", Button.PRIMARY, time)
+    else:
+        if contact is not None and contact.open and contact.step != (0.0, 0.0):
+            pointing.gestures.moved(contact)
+        verdict = presses.release(pointing, pointer, Button.PRIMARY, time)
+    # The finger is back in front: it hovers nothing, and may press again.
+    pointing.forget(pointer, time)
+    again = pointing.pointers[pointer.name] = Pointer(pointer.name, "touch")
+    again.seat, again.tip, again.last_click, again.away = pointer.seat, pointer.tip, pointer.last_click, True
+    _arm(pointing, again)
+    return verdict
+
+
+def _look(pointing: Pointing, pointer: Pointer) -> None:
+    """Find where it is on the panel that it presses, and what lies there."""
+    panel, tip = pointer.touched, pointer.tip
+    if panel is not None and tip is not None and panel._scene is not None:
+        x, y, _ = panel.foot(tip)
+        normal = panel.normal(x, y)
+        pointer.ray = None
+        pointer.tip_ray = Ray(tip, (-normal[0], -normal[1], -normal[2]))
+    sighting.aim(pointing, pointer)
+    pointing.look_around(pointer)
+
+
+def _pressed(pointing: Pointing, pointer: Pointer) -> Panel | None:
+    """The panel whose front it has come through since its last sample; the nearest to it, if there are several."""
+    tip = pointer.tip
+    assert tip is not None
+    deepest = pointing.feel.tip_depth
+    best: tuple[float, Panel] | None = None
+    for panel, (x0, y0, before) in pointer.armed.items():
+        if panel._scene is None or not panel.is_visible or panel._effective == "ghost":
+            continue
+        x, y, depth = panel.foot(tip)
+        if not -deepest <= depth <= 0.0:
+            continue
+        part = before / (before - depth) if before > depth else 0.0
+        x, y = x0 + (x - x0) * part, y0 + (y - y0) * part
+        width, height = panel.pixels
+        if 0.0 <= x < width and 0.0 <= y < height and (best is None or part < best[0]):
+            best = part, panel
+    return best[1] if best is not None else None
+
+
+def _arm(pointing: Pointing, pointer: Pointer) -> None:
+    """Note the panels that it is near, in front of them."""
+    pointer.armed.clear()
+    standing, tip = pointing.scene._standing, pointer.tip
+    if standing is None or tip is None or pointer.buttons:
+        return
+    depth = pointing.feel.tip_depth
+    standing.refresh()
+
+    def ask(root: object) -> None:
+        panel = cast("Panel", root)
+        if panel._own is not None:
+            x, y, away = panel.foot(tip)
+            if 0.0 < away <= depth:
+                pointer.armed[panel] = (x, y, away)
+
+    standing.volumes.within(tip, (0.0, 1.0, 0.0), 0.0, 0.0, depth, ask)
+
+
+def _lost(pointing: Pointing, pointer: Pointer | None) -> Verdict:
+    """The hand is not seen any more."""
+    if pointer is None:
+        return Verdict(because.STRAY, WHAT)
+    lifts = presses.lifted(pointer)
+    told = pointer.press is not None
+    pointing.cancel(pointer, FREE, "", "cancelled")
+    pointing.forget(pointer, pointing.now)
+    about = "what it pressed was told" if told else "there was nothing to undo"
+    return Verdict(because.CANCELLED, WHAT, about=about, lifts=lifts)

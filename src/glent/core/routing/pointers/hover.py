@@ -1,0 +1,146 @@
+"""What a pointer hovers, and the enters and leaves that keep it true (laws P5–P8)."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from types import MappingProxyType
+from typing import TYPE_CHECKING
+
+from glent.core.routing.event import Event
+from glent.core.routing.pointers.pointer import FREE, UI
+
+if TYPE_CHECKING:
+    from glent.core.routing.dispatch import Flow
+    from glent.core.routing.pointers.pointer import Pointer
+    from glent.core.scene.node import Node
+
+__all__ = ["depth_over", "is_hot", "owe_leaves", "set_hover", "wanted"]
+
+_FIRST = {flag: MappingProxyType({"first": flag}) for flag in (True, False)}
+_LAST = {flag: MappingProxyType({"last": flag}) for flag in (True, False)}
+
+
+def union(offers: Iterable[Node]) -> dict[Node, None]:
+    """The paths of all offers, each from its layer down."""
+    nodes: dict[Node, None] = {}
+    for offer in offers:
+        for node in offer.line():
+            nodes[node] = None
+    return nodes
+
+
+def wanted(pointer: Pointer) -> dict[Node, None]:
+    """What the pointer should hover where it is, by who holds it (laws P2, P5, P11)."""
+    if pointer.blind or pointer.away:
+        return {}
+    press = pointer.press
+    if pointer.hold is not FREE and press is not None:
+        # While a press is held only the path it landed on can be hovered.
+        path = press.path
+        depth = depth_over(pointer.offers, path)
+        hovered = pointer.hovered
+        if len(hovered) == depth + 1 and (depth < 0 or (path[depth] in hovered and path[0] in hovered)):
+            return hovered  # a path's nodes down to one depth, and all of them are hovered already
+        return dict.fromkeys(path[: depth + 1])
+    return union(pointer.offers)
+
+
+def depth_over(offers: list[Node], path: list[Node]) -> int:
+    """How far down a path its nodes are on the path of some offer: the depth of the last one, or -1 for none.
+
+    A path's depth is that of its last node; removed parts of a control have shortened it (law P2).
+    """
+    deepest = -1
+    last = len(path) - 1
+    for offer in offers:
+        node: Node | None = offer
+        while node is not None and node._depth > last:
+            node = node._parent
+        while node is not None and node is not path[node._depth]:
+            node = node._parent
+        if node is not None and node._depth > deepest:
+            deepest = node._depth
+            if deepest == last:
+                break
+    return deepest
+
+
+def set_hover(flow: Flow, pointer: Pointer, nodes: dict[Node, None], time: float) -> None:
+    """Send the leaves and enters that bring a pointer's hover to these nodes.
+
+    All leaves come first, deepest first over all branches, then enters, outermost first (law P5). Each is booked
+    before its handlers run, so that whatever they do, every enter is matched by one leave (law P6).
+    """
+    hovered = pointer.hovered
+    if nodes is hovered or hovered.keys() == nodes.keys():
+        return
+    leaves = [node for node in hovered if node not in nodes]
+    leaves.sort(key=_depth, reverse=True)
+    enters = [node for node in nodes if node not in hovered]
+    enters.sort(key=_depth)
+    for node in leaves:
+        if node in hovered:  # not if it was removed meanwhile, and told so
+            flow.tell(_leave(flow, pointer, node, time))
+    for node in enters:
+        if node._scene is not None and node not in hovered:
+            hovered[node] = None
+            node._hovers += 1
+            flow.hovers += 1
+            flow.tell(
+                Event(
+                    "enter", node, pointer.name, time, pointer.pos, None, pointer.buttons, 0, _FIRST[node._hovers == 1]
+                )
+            )
+
+
+def _leave(flow: Flow, pointer: Pointer, node: Node, time: float) -> Event:
+    del pointer.hovered[node]
+    flow.hovers += 1
+    node._hovers -= 1
+    return Event("leave", node, pointer.name, time, pointer.pos, None, pointer.buttons, 0, _LAST[node._hovers == 0])
+
+
+def owe_leaves(flow: Flow, pointer: Pointer, gone: set[Node], time: float) -> None:
+    """Book the leaves of removed nodes; they are sent directly after the running event (law P6)."""
+    leaves = [node for node in pointer.hovered if node in gone]
+    leaves.sort(key=_depth, reverse=True)
+    flow.owed.extend(_leave(flow, pointer, node, time) for node in leaves)
+
+
+def is_hot(pointer: Pointer, node: Node) -> bool:
+    """Whether a pointer lights a node: it hovers it, and no control in between keeps the light to itself (law P5)."""
+    if node not in pointer.hovered:
+        return False
+    if node._used is None:
+        return True
+    targets = [pointer.press.target] if pointer.press is not None else pointer.offers
+    return any(target.is_within(node) and _carried(target, node, "enter") for target in targets)
+
+
+def _carried(below: Node, above: Node, kind: str) -> bool:
+    """Whether the controls from one node up to, and without, another let this kind go on."""
+    node: Node | None = below
+    while node is not None and node is not above:
+        if node._used is not None and not node.carries_on(kind):
+            return False
+        node = node._parent
+    return True
+
+
+def is_pressed(pointer: Pointer, node: Node) -> bool:
+    """Whether a pointer presses a node: it owns the press, or the owner carries presses up to it (laws P4, R2)."""
+    press = pointer.press
+    if pointer.hold is not UI or press is None or not press.inside:
+        return False
+    contact = press.contact
+    if contact is None:
+        if press.over:
+            return False
+    elif contact.hushed or (press.over and (contact.winner is None or not contact.winner.keeps_look)):
+        return False
+    owner = press.owner
+    return owner is node or (node._used is not None and owner.is_within(node) and _carried(owner, node, "press"))
+
+
+def _depth(node: Node) -> int:
+    return node._depth

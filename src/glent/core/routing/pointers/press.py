@@ -1,0 +1,377 @@
+"""Who owns a press, and what becomes of it: release, click, chord, cancel (laws P2–P4, P8, P10, P11)."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from glent.core.input.samples import Button
+from glent.core.routing import reasons as because
+from glent.core.routing.event import Event
+from glent.core.routing.pointers.pointer import FREE, NOBODY, SPENT, UI, WORLD, Hold, Press, bit_of, names_of
+from glent.core.routing.pointers.travel import is_near, is_on, mark_of
+from glent.core.routing.verdict import Verdict
+from glent.core.scene.kinds import CLAIMS_PRESS
+
+if TYPE_CHECKING:
+    from glent.core.routing.dispatch import Flow
+    from glent.core.routing.gestures.contact import Contact
+    from glent.core.routing.pointers.pointer import LastPress, Pointer
+    from glent.core.routing.pointers.route import Pointing
+    from glent.core.scene.node import Node
+
+__all__ = [
+    "cancel_heard",
+    "cancel_press",
+    "end_grabbed",
+    "grabbed",
+    "is_gone",
+    "is_over",
+    "lifted",
+    "listens_for_press",
+    "owe_cancels",
+    "press",
+    "release",
+    "send_move",
+    "take_over",
+    "would_accept",
+]
+
+
+def press(pointing: Pointing, pointer: Pointer, button: Button, time: float) -> Verdict:
+    """A button went down on a pointer that nobody holds: ask the offers front to back who wants it."""
+    flow = pointing.flow
+    pointer.buttons |= bit_of(button)
+    count = 1 if pointer.last_click is None else _count(pointing, pointer, pointer.last_click, button, time)
+    asked: set[Node] = set()
+    heard: dict[Node, int] = {}
+    passed: Node | None = None
+    offers = pointer.offers
+    for index, offer in enumerate(offers):
+        if offer._scene is None:
+            continue  # an enter handler of this very sample removed it
+        solid = offer._effective == "solid"
+        path = offer.line()
+        candidate = Press(offer, path, button, count, time, pointer.pos)
+        if not offer.is_enabled:
+            if solid:
+                pointer.press, pointer.hold = candidate, NOBODY
+                return Verdict(because.DISABLED, "press", about=offer)
+            continue
+        rest = path
+        if asked:  # an ancestor shared by several offers hears the press once
+            rest = [node for node in path if node not in asked]
+        if not solid:
+            asked.update(path)
+        if heard:  # by ancestors it shares with offers in front: they are owed an end of this press too (law P6)
+            candidate.heard = {node: phases for node, phases in heard.items() if node in path}
+        # Booked before the handlers run: if one of them removes the offer, what it is owed is known (law P6).
+        _hold(pointer, candidate)
+        event = Event("press", offer, pointer.name, time, pointer.pos, button, pointer.buttons, count)
+        taken = flow.send(event, rest, candidate.heard)
+        if pointer.grab is not None:
+            return grabbed(flow, pointer, "press", time)
+        if pointer.press is not candidate and candidate.heard:
+            cancel_heard(flow, pointer, candidate, time)  # a handler has cost it the pointer: these heard it even so
+        if solid or taken or listens_for_press(offer, offers[index + 1] if index + 1 < len(offers) else None):
+            return _owned(pointing, pointer, candidate, event, solid, time)
+        passed = passed or offer
+        heard.update(candidate.heard)
+        pointer.press, pointer.hold = None, FREE
+    pointer.last_click = None
+    barrier = pointer.barrier
+    if barrier is not None:
+        verdict = Verdict(barrier.reason, "press", about=barrier.about)
+        pointer.hold, pointer.spent_by = SPENT, verdict.why
+        return verdict
+    pointer.hold = WORLD
+    if passed is not None and offers[-1].ends:
+        return Verdict(because.SPOT, "press", True, about=offers[-1])
+    return Verdict(because.OPEN if passed is None else because.PASSED, "press", True, about=passed)
+
+
+def _hold(pointer: Pointer, candidate: Press) -> None:
+    pointer.press, pointer.hold = candidate, UI
+
+
+def _is_spent(pointer: Pointer) -> bool:
+    """Whether handlers that just ran have cost the pointer its owner."""
+    return pointer.hold is SPENT
+
+
+def _owned(pointing: Pointing, pointer: Pointer, candidate: Press, event: Event, solid: bool, time: float) -> Verdict:
+    verdict = _landed(pointer, candidate, event, solid, time)
+    if pointer.hold is UI and pointer.press is candidate:
+        for node in candidate.path:
+            if node._gestures is not None:
+                pointing.gestures.begin(pointer, candidate)
+                break
+        contact = candidate.contact
+        if contact is not None:
+            winner = contact.winner
+            everyone = [winner] if winner is not None else contact.candidates
+            if winner is not None:  # a list that still ran has stopped under it
+                verdict = Verdict(because.GESTURE, "press", owner=winner.node, about=winner.name)
+            name = winner.name if winner is not None else None
+            verdict._outcome = (name, tuple((one.name, one.node) for one in everyone), None)
+    return verdict
+
+
+def _landed(pointer: Pointer, candidate: Press, event: Event, solid: bool, time: float) -> Verdict:
+    mark = None if pointer.aim is None else mark_of(pointer)
+    pointer.last_click = (candidate.target, time, pointer.pos, candidate.button, candidate.count, mark)
+    if _is_spent(pointer):  # removed by its own handlers
+        return Verdict(because.SPENT, "press", about=pointer.spent_by)
+    owner = candidate.owner
+    if candidate.target._reach is not None and not is_on(candidate.target, pointer):
+        return Verdict(because.REACHED, "press", owner=owner, about=candidate.target)
+    if solid:
+        return Verdict(because.SOLID, "press", owner=owner, about=candidate.target)
+    if event.taken:
+        return Verdict(because.TAKEN, "press", owner=owner, about=event.taker)
+    return Verdict(because.GLASS, "press", owner=owner, about=candidate.target)
+
+
+def _count(pointing: Pointing, pointer: Pointer, last: LastPress, button: Button, time: float) -> int:
+    """The how-manieth press in a row this is, by node, button, time and distance (law G1)."""
+    node, then, pos, before, count, mark = last
+    feel = pointing.feel
+    if mark is None:
+        near = max(abs(pointer.pos[0] - pos[0]), abs(pointer.pos[1] - pos[1])) <= feel.click_wander
+    else:
+        near = is_near(pointer, pos, mark, feel)
+    same = node in pointer.offers and before == button and near and time - then <= feel.click_gap
+    return count + 1 if same else 1
+
+
+def listens_for_press(offer: Node, behind: Node | None) -> bool:
+    """Whether a glass offer, or an ancestor not shared with the next offer, listens for what a press may become."""
+    node: Node | None = offer
+    while node is not None and (behind is None or not behind.is_within(node)):
+        if node._used is not None or node.listens_any(CLAIMS_PRESS):
+            return True
+        node = node._parent
+    return False
+
+
+def would_accept(offers: list[Node]) -> bool:
+    """Whether some offer would own a press, as far as can be known without running a handler."""
+    for index, offer in enumerate(offers):
+        if offer._effective == "solid":
+            return True
+        if offer.is_enabled and listens_for_press(offer, offers[index + 1] if index + 1 < len(offers) else None):
+            return True
+    return False
+
+
+def release(pointing: Pointing, pointer: Pointer, button: Button, time: float) -> Verdict:
+    """A button that was down went up."""
+    pointer.buttons &= ~bit_of(button)
+    held = pointer.press
+    if pointer.hold is WORLD:
+        verdict = Verdict(because.WORLD_HELD, "release", True)
+    elif pointer.hold is UI and held is not None:
+        owner, contact = held.owner, held.contact
+        verdict = Verdict(because.HELD, "release", owner=owner)
+        if contact is not None and button == held.button:
+            _release_contact(pointing, pointer, contact, verdict)
+        if button == held.button and not held.over:
+            _end(pointing.flow, pointer, held, time)
+        elif contact is None or contact.winner is None:
+            send_move(pointing.flow, pointer, held, time)
+    elif pointer.hold is NOBODY and held is not None:
+        verdict = Verdict(because.DISABLED, "release", about=held.target)
+    else:
+        verdict = Verdict(because.SPENT, "release", about=pointer.spent_by)
+    if not pointer.buttons and pointer.grab is None:  # a handler of the click may have grabbed it
+        pointer.hold, pointer.press = FREE, None
+    return verdict
+
+
+def _release_contact(pointing: Pointing, pointer: Pointer, contact: Contact, verdict: Verdict) -> None:
+    """What competed for the press, or won it, is told that the button is up."""
+    winner = contact.winner
+    pointing.gestures.released(contact)
+    if winner is not None:
+        verdict._outcome = (winner.name, (), contact.drop)
+        verdict._owner = winner.node
+        verdict._reason, verdict._about = because.GESTURE, winner.name
+        if contact.ending:
+            verdict._reason = because.ENDED
+            verdict._about = f"{winner.name} of {winner.node.path}: {contact.ending}"
+
+
+def _end(flow: Flow, pointer: Pointer, held: Press, time: float) -> None:
+    """The button that began a press went up: release first, then the click if it is one (law P3)."""
+    if pointer.press is not held or pointer.hold is not UI:
+        return  # what competed for it has undone it
+    held.over = True
+    event = Event("release", held.target, pointer.name, time, pointer.pos, held.button, pointer.buttons, held.count)
+    path = held.path
+    if held.heard:
+        heard, held.heard = held.heard, {}
+        _tell_all(flow, pointer, held, event, path, heard, time)
+    else:
+        flow.send(event, path)
+    if pointer.hold is not UI or pointer.grab is not None:
+        return
+    path = held.path
+    for index in range(len(path) - 1, -1, -1):
+        node = path[index]
+        if node._used is not None or node.listens("click"):
+            if _can_click(pointer, node):
+                click = Event("click", node, pointer.name, time, pointer.pos, held.button, pointer.buttons, held.count)
+                flow.send(click, path[: index + 1])
+            return
+        if node is pointer.seat.view.top:
+            return  # what the topmost modal lies in is behind it (law M1)
+
+
+def _tell_all(
+    flow: Flow, pointer: Pointer, held: Press, event: Event, path: list[Node], heard: dict[Node, int], time: float
+) -> None:
+    """Send the event that ends a press; whoever heard the press and is not reached by it gets a cancel (law P6).
+
+    A node is reached if the event came to it in each phase in which it heard the press, on its way or back.
+    """
+    reached: dict[Node, int] = {}
+    flow.send(event, path, None, reached)
+    for node, phases in heard.items():
+        if phases & ~reached.get(node, 0) and node._scene is not None:
+            flow.tell(_cancel(pointer, node, held, time))
+
+
+def take_over(flow: Flow, pointer: Pointer, held: Press, node: Node, time: float) -> None:
+    """A gesture on a node has won a press: the node owns it from now on, and the press ends for all who heard it."""
+    ended, held.over = held.over, True
+    target, path, heard = held.target, held.path, held.heard
+    held.owner = held.target = node
+    held.path, held.heard = node.line(), {}
+    held.inside = is_over(pointer, node)
+    pointer.idle = pointer.hovered_for = None
+    pointer.last_click = None
+    if node._scene is not None:
+        node._scene.version += 1  # whom it hovers has changed, though the scene has not: the next settle sees to it
+    if not ended:
+        _tell_all(flow, pointer, held, _cancel(pointer, target, held, time), path, heard, time)
+
+
+def end_grabbed(flow: Flow, pointer: Pointer, held: Press, button: Button, time: float) -> None:
+    """A button of a grabbed pointer went up."""
+    heard, held.heard = held.heard, {}
+    event = Event("release", held.target, pointer.name, time, pointer.pos, button, pointer.buttons, 1)
+    _tell_all(flow, pointer, held, event, held.path, heard, time)
+
+
+def cancel_heard(flow: Flow, pointer: Pointer, held: Press, time: float) -> None:
+    """Tell those who heard a press, and will not hear its release."""
+    # Cleared and not replaced: a press that is still on its way notes here who hears it from now on.
+    heard = list(held.heard)
+    held.heard.clear()
+    for node in heard:
+        if node._scene is not None:
+            flow.tell(_cancel(pointer, node, held, time))
+
+
+def grabbed(flow: Flow, pointer: Pointer, what: str, time: float) -> Verdict:
+    """The verdict for a sample of a pointer that a node has grabbed."""
+    held = pointer.press
+    if held is None:
+        return Verdict(because.SPENT, what, about=pointer.spent_by)
+    for node in [one for one in held.heard if one not in held.path]:
+        del held.heard[node]  # a glass in front heard the press before the grab, and hears no more of it
+        if node._scene is not None:
+            flow.tell(_cancel(pointer, node, held, time))
+    return Verdict(because.GRABBED, what, owner=held.owner)
+
+
+def _can_click(pointer: Pointer, node: Node) -> bool:
+    return is_over(pointer, node) and node.is_visible and node.is_enabled
+
+
+def is_over(pointer: Pointer, node: Node) -> bool:
+    """Whether a node is on the path of an offer where the pointer is."""
+    for offer in pointer.offers:
+        if offer is node or offer.is_within(node):
+            return True
+    return False
+
+
+def send_move(flow: Flow, pointer: Pointer, held: Press, time: float) -> None:
+    """Tell the owner that the pointer moved or that another button changed (law P10)."""
+    flow.send(Event("move", held.target, pointer.name, time, pointer.pos, None, pointer.buttons), held.path)
+
+
+def _cancel(pointer: Pointer, node: Node, held: Press, time: float) -> Event:
+    return Event("cancel", node, pointer.name, time, pointer.pos, held.button, pointer.buttons, held.count)
+
+
+def cancel_press(flow: Flow, pointer: Pointer, time: float, hold: Hold, why: str, ending: str) -> None:
+    """End a press without a click: tell the owner's path, and all who heard the press (laws P6, P8).
+
+    :param ending: why, for the gestures that compete for it or have won it.
+    """
+    held = pointer.press
+    was, pointer.hold, pointer.press, pointer.spent_by = pointer.hold, hold, None, why
+    pointer.idle = None
+    pointer.last_click = None
+    grab, pointer.grab = pointer.grab, None
+    if held is None or was is not UI:
+        return
+    if held.contact is not None:
+        held.contact.cancel(ending)
+    if not held.over or held.heard:
+        heard = dict(held.heard)
+        held.heard.clear()
+        held.over = True
+        _tell_all(flow, pointer, held, _cancel(pointer, held.target, held, time), held.path, heard, time)
+    if grab is not None:
+        grab._end(why or "the device took the pointer away")
+
+
+def is_gone(pointer: Pointer, held: Press) -> str:
+    """Why the owner of a press, or of a grab, can no longer have the pointer; empty if it can."""
+    owner = held.owner
+    had = "had grabbed it" if pointer.grab is not None else "owned its press"
+    if not owner.is_visible:
+        return f"{owner.path}, which {had}, was hidden"
+    if not owner.is_enabled:
+        return f"{owner.path}, which {had}, was disabled"
+    return ""
+
+
+def owe_cancels(flow: Flow, pointer: Pointer, gone: set[Node], time: float) -> None:
+    """Nodes were removed: if they had to do with this pointer's press, book what they are owed (laws P2, P6, P11)."""
+    held = pointer.press
+    if held is None:
+        return
+    if held.contact is not None:
+        held.contact.removed(gone)
+    if held.target not in gone:
+        return
+    dead = [node for node in reversed(held.path) if node in gone]
+    left = [node for node in held.path if node not in gone]
+    if pointer.hold is UI and (not held.over or held.heard):
+        flow.owed.extend(_cancel(pointer, node, held, time) for node in dead)
+        if held.owner in gone:
+            flow.owed.extend(_cancel(pointer, node, held, time) for node in reversed(left) if node in held.heard)
+            held.heard.clear()
+    if held.owner in gone:
+        grab, pointer.grab = pointer.grab, None
+        if grab is not None:
+            grab._end(f"{held.owner.path} was removed")
+        # Also where it was nobody's: what it may hover is gone with the node it lay on.
+        pointer.hold = SPENT if pointer.buttons else FREE
+        pointer.spent_by = f"{held.owner.path}, which its press landed on, was removed"
+        pointer.press = None
+        pointer.last_click = None
+    else:  # a part of the control that stands for it: the press lives on
+        held.path = left
+        held.target = left[-1]
+        for node in dead:
+            held.heard.pop(node, None)
+    pointer.idle = None
+
+
+def lifted(pointer: Pointer) -> tuple[str, ...]:
+    """The buttons the world holds by this pointer."""
+    return names_of(pointer.name, pointer.buttons) if pointer.hold is WORLD else ()

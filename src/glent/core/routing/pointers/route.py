@@ -1,0 +1,499 @@
+"""All pointers of a scene: what each sample of one does to its hover, its press and its owner (laws P1–P11)."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from glent.core.errors import SettleError
+from glent.core.input.samples import Button, PointerSample, RaySample
+from glent.core.input.validate import LATEST, button_of
+from glent.core.routing import reasons as because
+from glent.core.routing.hit import offers as sighting
+from glent.core.routing.hit.point import pick
+from glent.core.routing.pointers import hover, unowned
+from glent.core.routing.pointers import press as presses
+from glent.core.routing.pointers.device_kind import note_use
+from glent.core.routing.pointers.pointer import FREE, NOBODY, SPENT, UI, WORLD, Hold, Pointer, Press, bit_of
+from glent.core.routing.pointers.press_guard import land
+from glent.core.routing.pointers.rays import spot_hit, turn
+from glent.core.routing.verdict import Verdict
+
+if TYPE_CHECKING:
+    from collections.abc import Iterable
+
+    from glent.core.input.feel import Feel
+    from glent.core.input.samples import WheelSample
+    from glent.core.routing.dispatch import Flow
+    from glent.core.routing.gestures.contact import Contact
+    from glent.core.routing.seat_view import Barrier
+    from glent.core.routing.seats.seat import Seat
+    from glent.core.routing.seats.seats import Seats
+    from glent.core.routing.timers import Timers
+    from glent.core.scene.node import Node
+    from glent.core.scene.scene import Scene
+
+__all__ = ["Pointing"]
+
+NO_STEP = (0.0, 0.0)
+
+
+ROUNDS = 8
+"""How often settle goes round before it gives up on handlers that undo each other (law P7)."""
+
+
+class Pointing:
+    """The pointers of one router.
+
+    :ivar now: the time of the sample being routed. :ivar gestures: what presses may become.
+    :ivar seen: the scene's version that hover was last settled for.
+    """
+
+    __slots__ = ("feel", "flow", "gestures", "looks", "many", "now", "pointers", "scene", "seats", "seen", "shifts")
+
+    seats: Seats
+
+    def __init__(self, scene: Scene, feel: Feel, flow: Flow, timers: Timers) -> None:
+        self.scene = scene
+        self.feel = feel
+        self.flow = flow
+        self.pointers: dict[str, Pointer] = {}
+        self.now = -LATEST
+        self.seen = self.shifts = -1
+        self.many = False
+        """Whether there is more than one seat, so that a shared pointer may change hands."""
+        # Loaded with the first router rather than with the package: it is more than half of what there is to load.
+        from glent.core.routing.gestures.contest import Gestures
+        from glent.core.routing.look_events import Looks
+        from glent.core.routing.seats.seats import Seats
+
+        self.gestures = Gestures(self, timers)
+        self.seats = Seats(self, timers)
+        self.looks = Looks(self)
+
+    def route(self, sample: PointerSample | RaySample) -> Verdict:
+        """Route a pointer's sample; the scene is settled."""
+        what, time = sample.action, sample.time
+        pointer = self.pointers.get(sample.pointer)
+        many = self.many
+        if many:
+            self.seats.note_acting(pointer, sample)
+        if sample.emulated:
+            return Verdict(because.EMULATED, what)
+        button = button_of(sample.button)
+        bit = bit_of(button)
+        lifts: tuple[str, ...] = ()
+        plain = sample.__class__ is PointerSample
+        if pointer is not None and (pointer.aim is not None or not plain) and _is_of_other_sort(pointer, sample):
+            self.seats.lifts += presses.lifted(pointer)
+            self.cancel(pointer, FREE, "", "cancelled")
+            self.forget(pointer, time)
+            pointer = None
+        if what == "release" and (pointer is None or not pointer.buttons & bit):
+            return Verdict(because.STRAY, what)
+        if what == "cancel":
+            return self._take_away(pointer, time)
+        if pointer is None or (pointer.kind != sample.kind and not pointer.buttons):
+            if pointer is not None:
+                self.forget(pointer, time)
+            pointer = self.pointers[sample.pointer] = Pointer(sample.pointer, sample.kind)
+            pointer.seat = self.seats.main
+        pointer.idle = None
+        if what == "press" and pointer.buttons & bit:
+            # Its release got lost on the way: end the old press before the new one begins (law P1).
+            lifts = presses.lifted(pointer)
+            self.cancel(pointer, FREE, "", "cancelled")
+            pointer.buttons = 0
+        if isinstance(sample, RaySample):
+            step = NO_STEP  # how far it went is measured where it points (law G7)
+            self.scene._place_to_stand()
+            turn(pointer, sample)
+        elif (sample.x, sample.y) == pointer.pos and not (pointer.away or pointer.jumped or sample.relative):
+            step = NO_STEP  # as most presses and releases are: where the last move was
+        else:
+            step = self._take_step(pointer, sample)
+        if many:
+            self.seats.hand_to(pointer)
+        if pointer.seat.last_kind != pointer.kind:
+            note_use(self, pointer, sample)
+        if self.scene._standing is not None:
+            sighting.aim(self, pointer)
+        if pointer.hold is WORLD:
+            return self._for_world(pointer, what, button, time)
+        if sample.relative and pointer.hold is FREE:
+            return self._locked(pointer, what, bit)
+        held = pointer.press
+        contact = held.contact if held is not None else None
+        if contact is not None:
+            contact._went(float(time), step, sample)
+        self.look_around(pointer)
+        if pointer.grab is not None:
+            verdict = pointer.grab.route(what, button, time)
+            if pointer.kind == "touch" and not pointer.buttons:
+                self.forget(pointer, time)
+                return verdict
+        elif what == "move":
+            verdict = self.moved_on(pointer, what, time)
+        elif what == "release":
+            if contact is not None and contact.open and button == contact.button and step != NO_STEP:
+                self.gestures.moved(contact)
+            verdict = presses.release(self, pointer, button, time)
+            if pointer.kind == "touch" and not pointer.buttons:
+                self.forget(pointer, time)  # a finger that is up hovers nothing (law P8)
+                return verdict
+        elif pointer.buttons:
+            pointer.buttons |= bit
+            verdict = self.moved_on(pointer, what, time)
+        else:
+            verdict = land(self, pointer, button, time)
+            if lifts:
+                verdict._lifts = lifts
+        self.hover_after(pointer)
+        if what == "move":
+            self._remember_idle(pointer)
+        return verdict
+
+    def note_spot(self, name: str, verdict: Verdict) -> None:
+        """Name the spot of the world that a pointer's way ends at in the verdict of its sample (law X1)."""
+        pointer = self.pointers.get(name)
+        if pointer is not None and pointer.spot is not None:
+            verdict._spot = spot_hit(pointer)
+
+    def seat_at(self, sample: WheelSample) -> Seat:
+        """Whose wheel turned where it did."""
+        seats = self.seats
+        return seats.owners.get(sample.pointer) or seats.at(sample.x, sample.y)
+
+    def find(self, pointer: Pointer) -> list[Node]:
+        """The offers where a pointer is; what bars the way behind them is noted on it."""
+        if pointer.away:
+            pointer.barrier = pointer.spot = None
+            return []
+        if self.scene._standing is not None:
+            offers, pointer.barrier = sighting.find(self, pointer)
+            return offers
+        offers, pointer.barrier = self.found(pointer.seat, *pointer.pos, pointer.kind)
+        return offers
+
+    def find_all(self, pointer: Pointer) -> tuple[list[Node], Barrier | None]:
+        """The same, with all that the first solid covers."""
+        if self.scene._standing is not None:
+            return sighting.find(self, pointer, deep=True)
+        return self.found(pointer.seat, *pointer.pos, pointer.kind, deep=True)
+
+    def found(self, seat: Seat, x: float, y: float, kind: str, deep: bool = False) -> tuple[list[Node], Barrier | None]:
+        """The offers to a seat at a point, and what bars the way behind them."""
+        view = seat.view
+        if view.version != self.scene.version:
+            self.seats.refresh()
+        if view.shallow:
+            return pick(self.scene, x, y, kind, deep), None
+        return sighting.look(self, seat, x, y, kind, deep)[:2]
+
+    def _take_step(self, pointer: Pointer, sample: PointerSample) -> tuple[float, float]:
+        """Be where a sample says; how far that is from the last one, in logical pixels (law P12)."""
+        scale = self.scene._scale
+        if sample.relative:
+            pointer.jumped = True
+            return sample.dx / scale, sample.dy / scale
+        (x0, y0), (x, y) = pointer.pos, (float(sample.x), float(sample.y))
+        jumped = pointer.jumped or pointer.away
+        if x != x0 or y != y0 or pointer.away:
+            pointer.pos, pointer.away = (x, y), False
+            pointer.picked = pointer.aimed = -1
+        pointer.jumped = False
+        return NO_STEP if jumped else ((x - x0) / scale, (y - y0) / scale)
+
+    def _locked(self, pointer: Pointer, what: str, bit: int) -> Verdict:
+        """A pointer that is locked and held by nobody has no place on the screen: it is the world's (law P12)."""
+        if not pointer.away:
+            pointer.away = True
+            pointer.picked = -1
+            self.look_around(pointer)
+        kept = self.seats.kept_from_world(pointer.seat, "pointer", what)
+        if what == "press":
+            pointer.buttons |= bit
+            pointer.hold = WORLD if kept is None else SPENT
+            if kept is not None:
+                pointer.spent_by = kept.why
+        return kept or Verdict(because.LOCKED, what, True)
+
+    def _for_world(self, pointer: Pointer, what: str, button: Button, time: float) -> Verdict:
+        """The world holds the pointer: everything is its, until the buttons are up."""
+        if self.scene._standing is not None:
+            self.find(pointer)  # for the spot, which the world may want to know
+        if what == "release":
+            verdict = presses.release(self, pointer, button, time)
+            if not pointer.buttons:
+                if pointer.kind == "touch":
+                    self.forget(pointer, time)
+                else:
+                    self.look_around(pointer)
+            return verdict
+        if what == "press":
+            pointer.buttons |= bit_of(button)
+        else:
+            self._remember_idle(pointer)
+        return Verdict(because.WORLD_HELD, what, True)
+
+    def moved_on(self, pointer: Pointer, what: str, time: float) -> Verdict:
+        """A move, or a further button, of a pointer that the world does not hold."""
+        held = pointer.press
+        if pointer.hold is FREE:
+            if _anyone_listens(pointer.hovered):
+                return unowned.move(self.flow, pointer, time)
+            return unowned.rest("move", pointer.offers, pointer.barrier)
+        if pointer.hold is UI and held is not None:
+            owner, contact = held.owner, held.contact
+            if contact is not None:
+                if what == "press" and contact.winner is not None and contact.winner.abandons:
+                    return self.abandon(pointer, contact, what)
+                if what == "move":
+                    self.gestures.moved(contact)
+                if contact.winner is not None or pointer.press is not held:
+                    return self.answer(pointer, held, contact, what)
+            if what != "move" or _anyone_listens(held.path):
+                presses.send_move(self.flow, pointer, held, time)
+            return Verdict(because.HELD, what, owner=owner)
+        if pointer.hold is NOBODY and held is not None:
+            return Verdict(because.DISABLED, what, about=held.target)
+        return Verdict(because.SPENT, what, about=pointer.spent_by)
+
+    def answer(self, pointer: Pointer, held: Press, contact: Contact, what: str) -> Verdict:
+        """The verdict once a contest has taken a sample: a gesture has the pointer, or handlers have ended it."""
+        winner = contact.winner
+        if winner is not None:
+            verdict = Verdict(because.GESTURE, what, owner=held.owner, about=winner.name)
+            verdict._outcome = (winner.name, (), None)
+            return verdict
+        return Verdict(because.SPENT, what, about=pointer.spent_by)
+
+    def abandon(self, pointer: Pointer, contact: Contact, what: str) -> Verdict:
+        """A second button, or Escape, abandons a drag, and does no more (law G3)."""
+        node = contact.press.owner
+        self.cancel(pointer, SPENT, f"the drag of {node.path} was abandoned", "abandoned")
+        return Verdict(because.ABANDONED, what, about=node)
+
+    def abandon_drags(self, what: str, seat: Seat) -> Verdict | None:
+        """Abandon the drags of all pointers of a seat; the verdict, if there was one."""
+        verdict = None
+        for pointer in list(self.pointers.values()):
+            if pointer.seat is not seat:
+                continue
+            contact = pointer.press.contact if pointer.press is not None else None
+            if contact is not None and contact.winner is not None and contact.winner.abandons:
+                verdict = self.abandon(pointer, contact, what)
+                self.set_hover(pointer)
+        return verdict
+
+    def look_around(self, pointer: Pointer) -> None:
+        """Find the offers where the pointer is, and what it hovers by that."""
+        scene = self.scene
+        if pointer.picked == scene.version and pointer.hovered_for is pointer.hold:
+            return  # as before: mostly a press or a release where the last move already was
+        pointer.picked = scene.version
+        offers = self.find(pointer)
+        if offers == pointer.offers and pointer.hovered_for is pointer.hold:
+            return
+        self.offers_changed(pointer, offers)
+
+    def offers_changed(self, pointer: Pointer, offers: list[Node]) -> None:
+        """Other nodes lie where a pointer is now."""
+        scene = self.scene
+        pointer.offers = offers
+        held = pointer.press
+        if held is not None:
+            depth = hover.depth_over(offers, held.path)
+            held.inside = depth >= held.owner._depth
+            if pointer.hovered_for is UI and pointer.hold is UI and len(pointer.hovered) == depth + 1:
+                return  # of the path that holds it, it hovers as much as before
+        version = scene.version
+        self.set_hover(pointer)
+        if scene.version != version:
+            self.pick_again(pointer)
+
+    def set_hover(self, pointer: Pointer) -> None:
+        """Bring a pointer's hover in line with its offers and with who holds it."""
+        pointer.hovered_for = pointer.hold
+        hover.set_hover(self.flow, pointer, hover.wanted(pointer), self.now)
+        if self.scene.listeners.get("dwell"):
+            self.gestures.dwelling.look(pointer)
+
+    def pick_again(self, pointer: Pointer) -> None:
+        """Handlers changed the scene: what comes next goes by what is there now."""
+        self.scene._index.refresh()
+        pointer.hovered_for = None
+        pointer.picked = self.scene.version
+        if not pointer.away:
+            pointer.offers = self.find(pointer)
+
+    def hover_after(self, pointer: Pointer) -> None:
+        """Hover after a press, a release or a move has been routed: who holds the pointer may have changed."""
+        if self.seen != self.scene.version:
+            self.pick_again(pointer)
+        elif pointer.hovered_for is pointer.hold:
+            return
+        elif (
+            not pointer.blind
+            and len(pointer.offers) == 1
+            and pointer.offers[0] in pointer.hovered
+            and (pointer.press is None or pointer.press.target is pointer.offers[0])
+        ):
+            pointer.hovered_for = pointer.hold  # the path of its one offer is hovered, whoever holds the pointer
+            if self.scene.listeners.get("dwell"):
+                self.gestures.dwelling.look(pointer)
+            return
+        self.set_hover(pointer)
+
+    def _remember_idle(self, pointer: Pointer) -> None:
+        """Prepare the answer to a next move that changes nothing, where one answer will do."""
+        pointer.idle = None
+        hold, held = pointer.hold, pointer.press
+        if self.seen != self.scene.version or pointer.away or pointer.seat.last_kind != pointer.kind:
+            return
+        if pointer.spot is not None or pointer.aim is not None:
+            return  # where it points in the world is another place each time
+        if self.many and pointer.name not in self.seats.owners:
+            return  # it may come to another seat
+        if hold is FREE:
+            if not _anyone_listens(pointer.hovered):
+                pointer.idle = unowned.rest("move", pointer.offers, pointer.barrier)
+        elif hold is WORLD:
+            pointer.idle = Verdict(because.WORLD_HELD, "move", True)
+        elif hold is SPENT:
+            pointer.idle = Verdict(because.SPENT, "move", about=pointer.spent_by)
+        elif hold is UI and held is not None and held.contact is None and pointer.grab is None:
+            if _anyone_listens(held.path):
+                return
+            pointer.idle = Verdict(because.HELD, "move", owner=held.owner)
+        if pointer.idle is not None:
+            pointer.idle._seat = pointer.seat.name
+
+    def _take_away(self, pointer: Pointer | None, time: float) -> Verdict:
+        """The device cancelled a pointer: no click; a mouse keeps its hover, a finger is gone (laws P1, P8)."""
+        if pointer is None:
+            return Verdict(because.STRAY, "cancel")
+        lifts = presses.lifted(pointer)
+        held = pointer.press if pointer.hold is UI else None
+        about = f"{held.owner.path} was told" if held is not None else "there was nothing to undo"
+        self.cancel(pointer, FREE, "", "cancelled")
+        pointer.buttons = 0
+        if pointer.kind == "touch":
+            self.forget(pointer, time)
+        else:
+            self.look_around(pointer)
+        if lifts:
+            about = "the world is told to lift what it held"
+        return Verdict(because.CANCELLED, "cancel", about=about, lifts=lifts)
+
+    def cancel(self, pointer: Pointer, hold: Hold, why: str, ending: str) -> None:
+        """End a pointer's press, if it has one, and put it into another hold; ``ending`` is for its gestures."""
+        if hold is SPENT and not pointer.buttons:
+            hold = FREE  # it was grabbed without a press
+        presses.cancel_press(self.flow, pointer, self.now, hold, why, ending)
+
+    def forget(self, pointer: Pointer, time: float) -> None:
+        """A pointer is gone: it hovers nothing any more."""
+        pointer.away = True
+        pointer.spot = None
+        pointer.offers = []
+        if pointer.grab is not None:
+            pointer.grab.active = False
+            pointer.grab = pointer.press = None
+            pointer.hold = FREE
+        hover.set_hover(self.flow, pointer, {}, time)
+        if self.scene.listeners.get("dwell"):
+            self.gestures.dwelling.look(pointer)
+        made, pointer.grab = pointer.grab, None
+        if made is not None:  # by a handler of these very leaves
+            made._end("the pointer has gone")
+        if self.pointers.get(pointer.name) is pointer:
+            del self.pointers[pointer.name]
+            self.seats.forget(pointer)
+            self.flow.aims.pop(pointer.name, None)
+
+    def close(self) -> None:
+        """End all presses, all hover and all focus."""
+        for pointer in list(self.pointers.values()):
+            self.seats.lifts += presses.lifted(pointer)
+            self.cancel(pointer, FREE, "", "cancelled")
+            self.forget(pointer, self.now)
+        self.seats.close()
+        self.gestures.running.clear()
+
+    def settle(self) -> None:
+        """Hover and presses as the scene now is, round by round until handlers change nothing more (law P7)."""
+        scene = self.scene
+        if self.seen == scene.version:
+            return
+        for _ in range(ROUNDS):
+            version = scene.version
+            self.gestures.areas.keep_within()
+            self.follow_boxes()
+            scene._index.refresh()
+            self.seats.settle()
+            for pointer in list(self.pointers.values()):
+                self._settle_one(pointer)
+            if scene.version == version:
+                break
+        else:
+            scene._index.refresh()
+            self.flow.report(
+                SettleError(
+                    f"hover did not come to rest within {ROUNDS} rounds: handlers of enter, leave or cancel keep"
+                    " undoing each other's changes to the scene"
+                ),
+                None,
+            )
+        self.seen = scene.version
+        for pointer in self.pointers.values():
+            pointer.idle = None
+
+    def follow_boxes(self) -> None:
+        """Let what follows others' boxes follow them."""
+        self.shifts = self.scene.shifts
+        for settling in self.scene._each_settle:
+            try:
+                settling.call()
+            except Exception as error:
+                self.flow.report(error, None)
+
+    def _settle_one(self, pointer: Pointer) -> None:
+        held = pointer.press
+        if pointer.hold is UI and held is not None:
+            why = presses.is_gone(pointer, held)
+            if why:
+                self.cancel(pointer, SPENT, why, "vanished")
+        pointer.offers = self.find(pointer)
+        pointer.picked = self.scene.version
+        if held is not None:
+            held.inside = hover.depth_over(pointer.offers, held.path) >= held.owner._depth
+        self.set_hover(pointer)
+
+    def removed(self, nodes: list[Node]) -> None:
+        """Nodes have left the scene: they get what they are owed, directly after the running event, or at once."""
+        gone = set(nodes)
+        flow = self.flow
+        self.gestures.areas.removed(nodes)
+        for pointer in self.pointers.values():
+            presses.owe_cancels(flow, pointer, gone, self.now)
+            hover.owe_leaves(flow, pointer, gone, self.now)
+        if not flow.running:
+            flow.pay()
+
+    def look(self, node: Node) -> str:
+        """The look of an enabled node, by all pointers."""
+        pointers = self.pointers.values()
+        if any(hover.is_pressed(pointer, node) for pointer in pointers) or self.seats.strokes.is_pressing(node):
+            return "pressed"
+        return "hot" if any(hover.is_hot(pointer, node) for pointer in pointers) else "idle"
+
+
+def _is_of_other_sort(pointer: Pointer, sample: PointerSample | RaySample) -> bool:
+    """Whether a pointer of the screen goes on as a ray under the same name, or the other way round."""
+    return ((pointer.tip is not None or pointer.ray is not None) and not isinstance(sample, RaySample)) or (
+        isinstance(sample, RaySample) and pointer.kind != "ray"
+    )
+
+
+def _anyone_listens(nodes: Iterable[Node]) -> bool:
+    return any(node.listens("move") for node in nodes)

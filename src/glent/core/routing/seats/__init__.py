@@ -1,0 +1,1 @@
+"""Seats, settling, lifts and the window."""

@@ -1,0 +1,303 @@
+"""One player: devices, viewport, focus, cursor, bindings (laws T1–T4, F1–F5, W5)."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable
+from typing import TYPE_CHECKING
+
+from glent.core.errors import BindingError, SceneError
+from glent.core.input.bindings import ACTIONS, OWN_ACTION, Bindings
+from glent.core.routing.focus.focus import Focus
+from glent.core.routing.focus.modal_stack import Stack
+from glent.core.routing.focus.tab_order import can_focus, first_in
+from glent.core.routing.seat_view import View
+from glent.core.scene.scene_world import checked_camera
+
+if TYPE_CHECKING:
+    from glent.core.geometry.world.camera import Camera
+    from glent.core.geometry.world.ray import Ray
+    from glent.core.geometry.world.vectors import Vector3
+    from glent.core.routing.pointers.press_guard import Past
+    from glent.core.routing.seats.seats import Seats
+    from glent.core.scene.fit import Viewport
+    from glent.core.scene.node import Node
+
+__all__ = ["Asked", "Seat"]
+
+
+class Asked:
+    """A player's answer to the question for a new binding (law F5).
+
+    :ivar action: what it is for. :ivar control: the key or button that was pressed.
+    :ivar clash: what else has that control, or None: then it is bound already. :ivar error: why it could not be bound,
+        if there is no clash: the host keeps it.
+    """
+
+    __slots__ = ("_seat", "action", "clash", "control", "error")
+
+    def __init__(self, seat: Seat, action: str, control: str, clash: str | None, error: str | None) -> None:
+        self._seat = seat
+        self.action = action
+        self.control = control
+        self.clash = clash
+        self.error = error
+
+    def take(self) -> None:
+        """Take the control from the action that has it.
+
+        :raises BindingError: ``back`` would be left without any, or the host keeps it.
+        """
+        self._seat.bindings = self._seat.bindings.bound(self.action, self.control, take=True)
+        self.clash = None
+
+    def __repr__(self) -> str:
+        state = f"has {self.clash}" if self.clash else self.error or "bound"
+        return f"<Asked {self.control} for {self.action}: {state}>"
+
+
+class Seat:
+    """One player's devices, focus, cursor and claims. Made by :meth:`Router.add_seat`; ``main`` is always there.
+
+    :ivar name: its name. :ivar last_kind: what the player used last on purpose: ``mouse``, ``touch``, ``pen``,
+        ``ray``, ``keys`` or ``pad``; empty before anything was used. For prompts (law T4).
+    """
+
+    __slots__ = (
+        "_asking",
+        "_bindings",
+        "_composed",
+        "_composing",
+        "_devices",
+        "_focus",
+        "_opened",
+        "_seats",
+        "_stack",
+        "_viewport",
+        "last_kind",
+        "name",
+        "past",
+        "view",
+    )
+
+    def __init__(self, seats: Seats, name: str, bindings: Bindings | None) -> None:
+        self._seats = seats
+        self.name = name
+        self.view = View(seats.scene, name)
+        self._focus = Focus(seats.flow, self.view, name)
+        self._stack = Stack(self._focus)
+        self._bindings = bindings if bindings is not None else Bindings()
+        self._devices: tuple[str, ...] = ()
+        self._viewport: Viewport | None = None
+        self._asking: tuple[str, Callable[[Asked], object]] | None = None
+        self._composing: Node | None = None
+        """The text field that text is being composed in."""
+        self._composed = -1.0e300
+        """When a composition last ended."""
+        self._opened = 0
+        """Counts the modals that have opened."""
+        self.last_kind = ""
+        self.past: dict[str, Past] = {}
+        """By kind of pointer, the press before (law G1)."""
+
+    def use(self, kind: str) -> None:
+        """The player has used this kind of device on purpose (law T4)."""
+        if kind == self.last_kind:
+            return
+        self.last_kind = kind
+        for pointer in self._seats.pointing.pointers.values():
+            if pointer.seat is self:
+                pointer.idle = None  # its next move may be a sign that it is in use again
+                pointer.used_from, pointer.strayed = (None if pointer.away else pointer.pos), (0.0, 0.0)
+                pointer.used_way = pointer.ray
+
+    # -- devices and viewport ------------------------------------------------------------------------------------------
+
+    @property
+    def devices(self) -> tuple[str, ...]:
+        """The names of the devices that are this player's: ``keys``, ``pad0``, or a pointer such as ``mouse``.
+
+        A device of no seat is shared: its pointer takes the seat under it, its keys are the main seat's (law T2).
+        Giving it others lifts what is held by those that come or go.
+        """
+        return self._devices
+
+    @devices.setter
+    def devices(self, value: Iterable[str]) -> None:
+        self._seats.assign(self, value)
+
+    @property
+    def viewport(self) -> Viewport | None:
+        """Its part of the window: left, top, width and height in fractions of it; None: all (law T2)."""
+        return self._viewport
+
+    @viewport.setter
+    def viewport(self, value: Viewport | None) -> None:
+        self._seats.set_viewport(self, value)
+
+    @property
+    def camera(self) -> Camera | None:
+        """What the player looks at the world with, in this seat's viewport; None: with the scene's camera (law X4)."""
+        return self.view.camera
+
+    @camera.setter
+    def camera(self, value: Camera | None) -> None:
+        self.view.camera = checked_camera(value, f"seat {self.name}")
+        self.view.scene.version += 1
+
+    def ray(self, x: float, y: float) -> Ray | None:
+        """The ray of a point of the screen, window pixels, as this player sees the world; None: no camera (X4)."""
+        self._seats.refresh()
+        camera = self.view.camera or self.view.scene.camera
+        return None if camera is None else camera.ray(x, y, self.view.window)
+
+    def project(self, point: Vector3) -> tuple[float, float] | None:
+        """Where this player sees a point of the world, window pixels; None: behind the camera, or no camera."""
+        self._seats.refresh()
+        camera = self.view.camera or self.view.scene.camera
+        return None if camera is None else camera.project(point, self.view.window)
+
+    # -- focus ---------------------------------------------------------------------------------------------------------
+
+    @property
+    def focus(self) -> Node | None:
+        """The node with the player's focus, or None (law F1). Set it to move it; who uses keys sees it scrolled into
+        view.
+
+        :raises SceneError: the node cannot have it: it is hidden, disabled, no stop, not this seat's, or not in the
+            topmost modal.
+        """
+        return self._focus.node
+
+    @focus.setter
+    def focus(self, node: Node | None) -> None:
+        self._seats.refresh()
+        if node is not None and not can_focus(self.view, node):
+            why = f", {self.view.top.path} is modal" if self.view.top is not None else ""
+            raise SceneError(
+                f"{node.path}: cannot have the focus of seat {self.name}: it has to be a stop of that seat, shown,"
+                f" enabled, and within the topmost modal{why}"
+            )
+        self._seats.set_focus(self, node, self.uses_keys)
+        if node is not None and self.uses_keys and self._focus.node is node:
+            self._seats.navigation.show(node)
+
+    @property
+    def focus_ring(self) -> bool:
+        """Whether a ring should be drawn around :attr:`focus`: it came by key or pad, or is a text field (law F4)."""
+        return self._focus.node is not None and self._focus.shows_ring(self._focus.node)
+
+    @property
+    def uses_keys(self) -> bool:
+        """Whether the player used keys or a pad last."""
+        return self.last_kind in ("keys", "pad")
+
+    def enter(self, within: Node) -> Node | None:
+        """Move the focus to where Tab would enter a node: its ``entry``, or its first stop; where it is then (F1)."""
+        self._seats.refresh()
+        target = first_in(self.view, within)
+        if target is not None:
+            self.focus = target
+        return self.focus
+
+    def navigate(self, way: str) -> Node | None:
+        """Move the focus ``left``, ``right``, ``up``, ``down``, or to the ``next`` or ``previous`` stop; where it is.
+
+        :raises SceneError: there is no such way.
+        """
+        return self._seats.navigate_by_code(self, way)
+
+    def back(self) -> bool:
+        """Close the topmost thing that can be closed, as the key for it does; whether there was one (law M4)."""
+        return self._seats.back_by_code(self)
+
+    def takes(self, device: str = "keys") -> bool:
+        """Whether keys, or a pad, are for controls now: a modal is open, a shown layer claims them, focus came by key
+        or pad, or it is in a text field. Focus that a pointer left somewhere does not take the game's keys (law F4).
+
+        :param device: ``keys`` or ``pad0``, …, as ``event.data["device"]`` has it.
+        """
+        self._seats.refresh()
+        return self._seats.takes(self, "keys" if device == "keys" else "pad")
+
+    @property
+    def modifiers(self) -> tuple[str, ...]:
+        """The modifier keys that are down: of ``Control``, ``Alt``, ``Shift``, ``Meta``, in this order."""
+        return self._seats.strokes.modifiers("keys") if self._seats.of("keys") is self else ()
+
+    # -- what the scene comes to for it --------------------------------------------------------------------------------
+
+    @property
+    def modal(self) -> Node | None:
+        """The topmost modal, which has the input; None if there is none (law M1)."""
+        self._seats.refresh()
+        return self.view.top
+
+    @property
+    def claims(self) -> frozenset[str]:
+        """The channels that are kept from the world now (law W2)."""
+        self._seats.refresh()
+        return frozenset(self.view.claimed)
+
+    @property
+    def cursor(self) -> str:
+        """``shown``, ``hidden`` or ``locked``: what the topmost layer with an opinion says (law W5)."""
+        self._seats.refresh()
+        return self.view.cursor
+
+    @property
+    def held(self) -> frozenset[str]:
+        """What the game world should believe to be down or deflected of this seat's keys, buttons and axes (W3)."""
+        return self._seats.held_by_world(self)
+
+    # -- bindings ------------------------------------------------------------------------------------------------------
+
+    @property
+    def bindings(self) -> Bindings:
+        """Which control does what (law F5)."""
+        return self._bindings
+
+    @bindings.setter
+    def bindings(self, value: Bindings) -> None:
+        if not isinstance(value, Bindings):
+            raise BindingError(f"seat {self.name}: bindings is {value!r}, expected Bindings")
+        self._bindings = value
+
+    @property
+    def asking(self) -> str | None:
+        """The action that the player is being asked a binding for, or None."""
+        return self._asking[0] if self._asking is not None else None
+
+    def ask(self, action: str, then: Callable[[Asked], object]) -> None:
+        """Ask the player for a new binding: the next key or button that goes down is used up and bound (law F5).
+
+        :param then: called with the answer (:class:`Asked`); where another action has that control, nothing is bound
+            until ``answer.take()``.
+        :raises BindingError: there is no such action.
+        """
+        if action not in ACTIONS and not OWN_ACTION.fullmatch(action):
+            raise BindingError(f"bindings: there is no action {action!r}, expected one of {', '.join(ACTIONS)}")
+        self._asking = (action, then)
+
+    def stop_asking(self) -> None:
+        """Ask no more."""
+        self._asking = None
+
+    def _answer(self, control: str) -> None:
+        assert self._asking is not None
+        (action, then), self._asking = self._asking, None
+        clash = self._bindings.action(control)
+        error: str | None = None
+        if clash == action:
+            clash = None
+        if clash is None:
+            try:
+                self._bindings = self._bindings.bound(action, control)
+            except BindingError as problem:
+                error = str(problem)
+        try:
+            then(Asked(self, action, control, clash, error))
+        except Exception as problem:
+            self._seats.flow.report(problem, None)
+
+    def __repr__(self) -> str:
+        return f"<Seat {self.name}, devices {', '.join(self._devices) or 'shared'}>"

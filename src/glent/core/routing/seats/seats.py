@@ -1,0 +1,435 @@
+"""The seats of a router, whose each device is, and what a changed scene means to each (laws T1–T3, M1, W2, W3)."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from typing import TYPE_CHECKING
+
+from glent.core.errors import SceneError, SeatError, SettleError
+from glent.core.input.samples import (
+    ComposeSample,
+    KeySample,
+    PadSample,
+    PointerSample,
+    RaySample,
+    Sample,
+    TextSample,
+    WindowSample,
+)
+from glent.core.routing import reasons as because
+from glent.core.routing.event import Event
+from glent.core.routing.focus.navigation import WAYS, Navigation
+from glent.core.routing.focus.tab_order import can_focus, is_stop, is_text
+from glent.core.routing.keys.gamepad import Pads
+from glent.core.routing.keys.keyboard import route_key
+from glent.core.routing.keys.routing import Strokes
+from glent.core.routing.keys.text import route_compose, route_text
+from glent.core.routing.pointers import hover
+from glent.core.routing.pointers import press as presses
+from glent.core.routing.pointers.dismiss import back
+from glent.core.routing.pointers.kept import KeptPresses
+from glent.core.routing.pointers.pointer import FREE, SPENT, UI, WORLD, names_of
+from glent.core.routing.seats.seat import Seat
+from glent.core.routing.seats.takeback import take_back
+from glent.core.routing.seats.viewport import checked_viewport
+from glent.core.routing.seats.window import route_window
+from glent.core.routing.verdict import Verdict
+from glent.core.scene.layer import CHANNELS
+
+if TYPE_CHECKING:
+    from glent.core.input.bindings import Bindings
+    from glent.core.routing.pointers.pointer import Pointer
+    from glent.core.routing.pointers.route import Pointing
+    from glent.core.routing.timers import Timers
+    from glent.core.scene.fit import Viewport
+    from glent.core.scene.node import Node
+
+__all__ = ["MAIN", "Seats"]
+
+MAIN = "main"
+ROUNDS = 8
+"""How often modals and focus are settled before handlers that undo each other are given up (law P7)."""
+
+
+class Seats:
+    """All seats of one router.
+
+    :ivar lifts: what the world must believe to be up, until a verdict or :meth:`Router.lifted` tells it.
+    """
+
+    __slots__ = (
+        "acting",
+        "all",
+        "flow",
+        "kept",
+        "lifts",
+        "main",
+        "navigation",
+        "owners",
+        "pads",
+        "pointing",
+        "scene",
+        "seen",
+        "strokes",
+    )
+
+    def __init__(self, pointing: Pointing, timers: Timers) -> None:
+        self.pointing = pointing
+        self.flow = pointing.flow
+        self.scene = pointing.scene
+        self.lifts: list[str] = []
+        self.owners: dict[str, Seat] = {}
+        """By device, whose it is."""
+        self.strokes = Strokes(self)
+        self.pads = Pads(self)
+        self.navigation = Navigation(self, timers)
+        self.kept = KeptPresses(self)
+        self.main = Seat(self, MAIN, None)
+        self.all: dict[str, Seat] = {MAIN: self.main}
+        self.acting = self.main
+        """Whose pointer's sample is being routed, as long as there are many."""
+        self.seen = -1
+
+    @property
+    def now(self) -> float:
+        """The time of the sample being routed."""
+        return self.pointing.now
+
+    # -- seats and their devices ---------------------------------------------------------------------------------------
+
+    def add(self, name: str, devices: Iterable[str], viewport: Viewport | None, bindings: Bindings | None) -> Seat:
+        """Add a seat. A refused one leaves no trace."""
+        if not isinstance(name, str) or not name:
+            raise SeatError(f"a seat cannot be named {name!r}, expected a name")
+        devices = (devices,) if isinstance(devices, str) else tuple(devices)
+        old = self.all.get(name)
+        if old is not None:
+            wanted = ", ".join(map(str, devices)) or "none"
+            raise SeatError(
+                f"seat {name} is there already, with devices {', '.join(old.devices) or 'none of its own'} and viewport"
+                f" {old.viewport}; it cannot be added again with {wanted} and {viewport}"
+            )
+        own = self._checked_devices(name, devices)
+        checked = checked_viewport(name, viewport)
+        seat = Seat(self, name, bindings)
+        self.all[name] = seat
+        self.pointing.many = True
+        self._hand_over(seat, own)
+        if checked is not None:
+            self._show_in(seat, checked)
+        self._look_again()
+        return seat
+
+    def remove(self, seat: Seat) -> None:
+        """Take a seat away: its pointers leave and cancel, what the world holds by it is lifted (law P6)."""
+        if seat is self.main:
+            raise SeatError("the seat main cannot be removed: it has the devices that are nobody else's")
+        self._hand_over(seat, ())
+        for pointer in self._pointers_of(seat):
+            self._end_pointer(pointer)
+        self.set_focus(seat, None, False)
+        self.strokes.forget(seat)
+        del self.all[seat.name]
+        self.pointing.many = len(self.all) > 1
+        self.scene._set_viewport(seat.name, None)
+        self._look_again()
+
+    def assign(self, seat: Seat, devices: Iterable[str]) -> None:
+        """Give a seat other devices."""
+        self._hand_over(seat, self._checked_devices(seat.name, devices))
+        self._look_again()
+
+    def _checked_devices(self, name: str, devices: Iterable[str]) -> tuple[str, ...]:
+        given = (devices,) if isinstance(devices, str) else tuple(devices)
+        for device in given:
+            if not isinstance(device, str) or not device:
+                raise SeatError(f"seat {name}: devices names {device!r}, expected names such as keys, pad0 or mouse")
+            if given.count(device) > 1:
+                raise SeatError(f"seat {name}: devices names {device} twice, expected every device once")
+            other = self.owners.get(device)
+            if other is not None and other.name != name:
+                raise SeatError(f"seat {name}: the device {device} is already given to seat {other.name}")
+        return given
+
+    def _hand_over(self, seat: Seat, devices: tuple[str, ...]) -> None:
+        for device in sorted(set(seat._devices) ^ set(devices)):
+            self.let_go(device)
+            if device in devices:
+                self.owners[device] = seat
+                self.flow.seats[device] = seat.name
+            else:
+                del self.owners[device]
+                self.flow.seats.pop(device, None)
+        seat._devices = devices
+
+    def let_go(self, device: str) -> None:
+        """Lift and cancel all that a device holds."""
+        self.lifts += self.strokes.drop(device, frozenset(), self.now)
+        self.lifts += self.pads.drop(device, frozenset())
+        pointer = self.pointing.pointers.get(device)
+        if pointer is not None:
+            self._end_pointer(pointer)
+
+    def _end_pointer(self, pointer: Pointer) -> None:
+        self.lifts += presses.lifted(pointer)
+        self.pointing.cancel(pointer, FREE, "", "cancelled")
+        self.pointing.forget(pointer, self.now)
+
+    def set_viewport(self, seat: Seat, viewport: Viewport | None) -> None:
+        """Give a seat another part of the window."""
+        self._show_in(seat, checked_viewport(seat.name, viewport))
+        self._look_again()
+
+    def _show_in(self, seat: Seat, viewport: Viewport | None) -> None:
+        seat._viewport = viewport
+        self.scene._set_viewport(seat.name, viewport)
+
+    def _look_again(self) -> None:
+        self.scene.version += 1
+        for pointer in self.pointing.pointers.values():
+            pointer.idle = None
+
+    def of(self, device: str) -> Seat:
+        """Whose a device is; one of no seat is the main seat's."""
+        return self.owners.get(device, self.main)
+
+    def at(self, x: float, y: float) -> Seat:
+        """The seat in whose viewport a point of the window is; the main seat where there is none."""
+        if self.pointing.many:
+            for seat in reversed(self.all.values()):
+                if seat._viewport is not None and self.is_inside(seat, x, y):
+                    return seat
+        return self.main
+
+    def is_inside(self, seat: Seat, x: float, y: float) -> bool:
+        """Whether a point of the window is in a seat's viewport."""
+        if seat._viewport is None:
+            return True
+        left, top, width, height = seat._viewport
+        across, down = self.scene._window
+        return left * across <= x < (left + width) * across and top * down <= y < (top + height) * down
+
+    def hand_to(self, pointer: Pointer) -> None:
+        """See to it that a pointer is of the right seat where it is (law T2): leaves first, as the old one."""
+        seat = self.owners.get(pointer.name)
+        if seat is None:
+            on_screen = pointer.ray is None and pointer.tip is None
+            seat = self.at(*pointer.pos) if pointer.hold is FREE and on_screen else pointer.seat
+        if seat is not pointer.seat:
+            pointing = self.pointing
+            hover.set_hover(self.flow, pointer, {}, pointing.now)
+            pointer.seat = seat
+            if seat is self.main:
+                self.flow.seats.pop(pointer.name, None)
+            else:
+                self.flow.seats[pointer.name] = seat.name
+            pointer.offers, pointer.barrier, pointer.picked = [], None, -1
+            pointer.hovered_for = pointer.last_click = None
+        self.acting = seat
+
+    def note_acting(self, pointer: Pointer | None, sample: PointerSample | RaySample) -> None:
+        """Whose sample this is, whatever becomes of it."""
+        if pointer is not None:
+            self.acting = pointer.seat
+        else:
+            owner = self.owners.get(sample.pointer)
+            self.acting = owner or (self.at(sample.x, sample.y) if isinstance(sample, PointerSample) else self.main)
+
+    def forget(self, pointer: Pointer) -> None:
+        """A pointer is gone; one of that name that comes again may be another seat's."""
+        owner = self.owners.get(pointer.name)
+        if owner is None or owner is self.main:
+            self.flow.seats.pop(pointer.name, None)
+
+    def _pointers_of(self, seat: Seat) -> list[Pointer]:
+        return [pointer for pointer in self.pointing.pointers.values() if pointer.seat is seat]
+
+    # -- keeping it true -----------------------------------------------------------------------------------------------
+
+    def route(self, item: Sample | float | None) -> Verdict:
+        """Route what comes from no pointer: a key, text, a pad, the window; or let time pass."""
+        if isinstance(item, KeySample):
+            return route_key(self, item)
+        if isinstance(item, PadSample):
+            return self.pads.route(item)
+        if isinstance(item, TextSample):
+            return route_text(self, item)
+        if isinstance(item, ComposeSample):
+            return route_compose(self, item)
+        if isinstance(item, WindowSample):
+            return route_window(self.pointing, item)
+        return Verdict(because.TIME, "tick")
+
+    def take_back(self, item: Sample | float | None, verdict: Verdict, since: int) -> None:
+        """Take a press back from the world, where it opened what takes it away again (law W3)."""
+        take_back(self, item, verdict, since)
+
+    def refresh(self) -> None:
+        """Bring what each seat sees up to date."""
+        self.scene._index.refresh()
+        for seat in self.all.values():
+            seat.view.refresh()
+
+    def settle(self) -> None:
+        """What has opened, closed, come or gone, for each seat, until handlers change nothing more."""
+        scene = self.scene
+        if self.seen == scene.version:
+            return
+        for _ in range(ROUNDS):
+            version = scene.version
+            self.refresh()
+            for seat in list(self.all.values()):
+                self._settle_one(seat)
+            if scene.version == version:
+                break
+        else:
+            self.refresh()
+            message = (
+                f"modals and focus did not come to rest within {ROUNDS} rounds: handlers undo each other's changes"
+            )
+            self.flow.report(SettleError(message), None)
+        self.seen = scene.version
+
+    def _settle_one(self, seat: Seat) -> None:
+        view, focus = seat.view, seat._focus
+        new = seat._stack.newly_open()
+        if new:
+            seat._opened += 1
+            if view.is_local(new[-1]):
+                self._spend_on(seat, [one.root for one in new], f"{new[-1].path}, which is modal, has opened")
+            else:
+                self.strokes.end_presses(seat)
+                self._spend(seat, f"{new[-1].path}, which is modal, has opened", True)
+        for channel in CHANNELS:  # in one order, so that a replay is the same byte for byte (law R7)
+            if channel not in view.claimed:
+                continue
+            if channel == "pointer":
+                self._spend(seat, f"{view.claimed[channel].path} claims the pointer", False)
+            else:
+                self.lifts += self.strokes.lift(seat, channel)
+                if channel == "pad":
+                    self.lifts += self.pads.lift(seat)
+        seat._stack.update(new, seat.uses_keys, self.now)
+        focus.settle(self.now)
+        self.after_focus(seat)
+        self.kept.settle(seat)
+
+    def _spend(self, seat: Seat, why: str, all_of_them: bool) -> None:
+        """Spend the pointers of a seat that are down: all, or those that the world holds (laws M1, W3)."""
+        for pointer in self._pointers_of(seat):
+            if pointer.hold is WORLD or (all_of_them and pointer.hold is not FREE):
+                self.lifts += presses.lifted(pointer)
+                self.pointing.cancel(pointer, SPENT, why, "vanished")
+
+    def _spend_on(self, seat: Seat, panels: list[Node], why: str) -> None:
+        """Spend the pointers of a seat that hold something on these panels (law M1)."""
+        for pointer in self._pointers_of(seat):
+            if pointer.press is not None and pointer.press.path[0] in panels:
+                self.pointing.cancel(pointer, SPENT, why, "vanished")
+
+    def removing(self, node: Node) -> None:
+        """A node is about to be removed with all below it."""
+        for seat in self.all.values():
+            seat._focus.removing(node, self.now)
+            seat._stack.removing(node)
+        self.strokes.removing(node, self.now)
+
+    def close(self) -> None:
+        """Nothing is focused, held or asked for any more; what the world holds is lifted."""
+        for device in sorted({device for device, _ in self.strokes.held} | self.pads.devices):
+            self.lifts += self.strokes.drop(device, frozenset(), self.now)
+            self.lifts += self.pads.drop(device, frozenset())
+        for seat in self.all.values():
+            seat.stop_asking()
+            self.set_focus(seat, None, False)
+            self.scene._set_viewport(seat.name, None)
+
+    def collect(self) -> tuple[str, ...]:
+        """The lifts that nobody was told of yet; they are told now."""
+        lifts = tuple(dict.fromkeys(self.lifts))
+        self.lifts.clear()
+        return lifts
+
+    def held_by_world(self, seat: Seat) -> frozenset[str]:
+        """What the world should believe to be down or deflected."""
+        held = {*self.strokes.held_by_world(seat), *self.pads.held_by_world(seat)}
+        for pointer in self._pointers_of(seat):
+            if pointer.hold is WORLD:
+                held.update(names_of(pointer.name, pointer.buttons))
+        return frozenset(held)
+
+    # -- focus ---------------------------------------------------------------------------------------------------------
+
+    def set_focus(self, seat: Seat, node: Node | None, ring: bool) -> None:
+        """Move a seat's focus, and see to what hangs on it: composition, keys that make text."""
+        seat._focus.go(node, ring, self.now)
+        self.after_focus(seat)
+
+    def after_focus(self, seat: Seat) -> None:
+        """Text focus claims the keys that make text (law W3); what was composed elsewhere has ended."""
+        node = seat._focus.node
+        composing = seat._composing
+        if composing is not None and composing is not node:
+            seat._composing = None
+            if composing._scene is not None:
+                data = {"text": "", "cursor": 0}
+                self.flow.send(
+                    Event("compose", composing, "keys", self.now, (0.0, 0.0), None, 0, 0, data, seat.name),
+                    composing.line(),
+                )
+        if is_text(node):
+            self.lifts += self.strokes.lift(seat, "keys", text_only=True)
+
+    def pressed(self, pointer: Pointer) -> None:
+        """A press has been routed: focus goes to the innermost stop it landed on; one on the world takes it away."""
+        seat = pointer.seat
+        focus = seat._focus
+        press = pointer.press
+        if pointer.hold is UI and press is not None and pointer.grab is None:
+            if press.target is focus.node:
+                focus.ring = False
+                return
+            for node in reversed(press.path):
+                if is_stop(node):
+                    if focus.node is node:
+                        focus.ring = False
+                    elif can_focus(seat.view, node):
+                        self.set_focus(seat, node, False)
+                    return
+        elif pointer.hold is WORLD and focus.node is not None and seat.view.top is None:
+            self.set_focus(seat, None, False)
+
+    def takes(self, seat: Seat, channel: str) -> bool:
+        """Whether keys or a pad move focus and activate now: a modal is open, the channel is claimed, or focus came by
+        key or pad. Focus that a pointer left somewhere does not take the game's keys (law F4)."""
+        if seat.view.top is not None or seat.view.has(channel):
+            return True
+        focus = seat._focus
+        return focus.node is not None and (focus.ring or is_text(focus.node))
+
+    def ear(self, seat: Seat, channel: str) -> Node | None:
+        """Who hears keys that there is no focus for: the topmost modal, or the layer that claims them."""
+        view = seat.view
+        node = view.top if view.top is not None else view.claimed.get(channel)
+        return node if node is not None and not view.foreign and view.whose(node) == "own" else None
+
+    def kept_from_world(self, seat: Seat, channel: str, what: str) -> Verdict | None:
+        """The verdict if a channel is kept from the world, else None (laws M1, W2)."""
+        view = seat.view
+        if view.top is not None:
+            return Verdict(because.MODAL, what, about=view.top)
+        if view.has(channel):
+            return Verdict(because.CLAIMED, what, about=view.claimed[channel])
+        return None
+
+    def navigate_by_code(self, seat: Seat, way: str) -> Node | None:
+        """Move a seat's focus as a key does; where it is then."""
+        if way not in WAYS:
+            raise SceneError(f"seat {seat.name}: cannot navigate {way!r}, expected one of {', '.join(WAYS)}")
+        self.refresh()
+        return self.navigation.go(seat, way, self.now)
+
+    def back_by_code(self, seat: Seat) -> bool:
+        """Close the topmost thing that can be closed."""
+        self.refresh()
+        return back(self, seat, self.now)[0]

@@ -1,0 +1,123 @@
+"""What happens to the window and to devices as a whole (laws P11, P12, T4)."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from glent.core.input.validate import button_of
+from glent.core.routing.keys import keyboard as keys
+from glent.core.routing.pointers import press as presses
+from glent.core.routing.pointers.pointer import FREE, SPENT, UI, WORLD, bit_of, names_of
+from glent.core.routing.reasons import Reason
+from glent.core.routing.verdict import Verdict
+
+if TYPE_CHECKING:
+    from glent.core.input.samples import WindowSample
+    from glent.core.routing.pointers.route import Pointing
+
+__all__ = ["route_window"]
+
+
+def route_window(pointing: Pointing, sample: WindowSample) -> Verdict:
+    """Route a window's sample. Sizes and scales take effect at once, and presses survive them."""
+    lifts: tuple[str, ...] = ()
+    what, name = sample.what, sample.pointer or ""
+    if what == "size" and sample.width is not None and sample.height is not None:
+        pointing.scene.window = (sample.width, sample.height)
+        pointing.settle()
+        said = f"its size is {sample.width:g} × {sample.height:g}"
+    elif what == "scale" and sample.scale is not None:
+        pointing.scene.scale = sample.scale
+        pointing.settle()
+        said = f"a logical pixel is {sample.scale:g} of its pixels"
+    elif what == "focus_lost":
+        lifts = _focus_lost(pointing)
+        keys.focus_lost(pointing.seats)
+        said = "it lost the focus"
+    elif what == "pointer_left":
+        _left(pointing, name)
+        said = f"the pointer {name} left it"
+    elif what == "warp":
+        _warped(pointing, name)
+        said = f"the program put the pointer {name} elsewhere"
+    elif what == "device_gone":
+        lifts = _device_gone(pointing, name)
+        keys.device_gone(pointing.seats, name)
+        said = f"the device {name} was unplugged"
+    elif what == "sync":
+        lifts = _sync(pointing, tuple(sample.held))
+        keys.sync(pointing.seats, tuple(sample.held))
+        said = f"just these are down: {', '.join(sample.held) or 'none'}"
+    else:
+        said = "it has the focus"
+    return Verdict(Reason.WINDOW, said, lifts=lifts)
+
+
+def _focus_lost(pointing: Pointing) -> tuple[str, ...]:
+    """The window lost the input focus: presses end, and the world lifts the buttons it holds (law P11)."""
+    lifts: tuple[str, ...] = ()
+    for pointer in list(pointing.pointers.values()):
+        lifts += presses.lifted(pointer)
+        if pointer.hold is not FREE:
+            pointing.cancel(pointer, SPENT, "the window lost the input focus", "cancelled")
+            pointing.set_hover(pointer)
+    return lifts
+
+
+def _device_gone(pointing: Pointing, name: str) -> tuple[str, ...]:
+    """A device was unplugged: its press is cancelled, what the world holds by it is lifted (law T4)."""
+    pointer = pointing.pointers.get(name)
+    if pointer is None:
+        return ()
+    lifts = presses.lifted(pointer)
+    pointing.cancel(pointer, FREE, "", "cancelled")
+    pointing.forget(pointer, pointing.now)
+    return lifts
+
+
+def _sync(pointing: Pointing, held: tuple[str, ...]) -> tuple[str, ...]:
+    """After a gap: presses whose buttons are up are cancelled; buttons that went down unseen are nobody's (T4)."""
+    lifts: tuple[str, ...] = ()
+    down: dict[str, int] = {}
+    for one in held:
+        name, _, button = one.rpartition("/")
+        if name in pointing.pointers:
+            down[name] = down.get(name, 0) | bit_of(button_of(button))
+    for pointer in list(pointing.pointers.values()):
+        now = down.get(pointer.name, 0)
+        gone = pointer.buttons & ~now
+        if pointer.hold is WORLD:
+            lifts += names_of(pointer.name, gone)
+        unseen = now & ~pointer.buttons
+        pointer.idle = None
+        if gone and not pointer.buttons & now:  # all it was pressed with is up
+            pointing.cancel(pointer, FREE, "", "cancelled")
+            pointer.buttons = 0
+            if pointer.kind == "touch":
+                pointing.forget(pointer, pointing.now)
+                continue
+        elif pointer.hold is UI and pointer.press is not None and gone & bit_of(pointer.press.button):
+            pointing.cancel(pointer, SPENT, "the button that began its press went up unseen", "cancelled")
+        pointer.buttons = now
+        if unseen and pointer.hold is FREE:
+            pointer.hold = SPENT
+            pointer.spent_by = "its press happened while nobody was looking"
+        pointing.look_around(pointer)
+    return lifts
+
+
+def _warped(pointing: Pointing, name: str) -> None:
+    """The program has put a pointer elsewhere: its next sample adds no distance (law P12)."""
+    pointer = pointing.pointers.get(name)
+    if pointer is not None:
+        pointer.jumped, pointer.idle = True, None
+
+
+def _left(pointing: Pointing, name: str) -> None:
+    """A pointer is no longer over the window."""
+    pointer = pointing.pointers.get(name)
+    if pointer is not None and pointer.hold is FREE:
+        pointer.away = True
+        pointer.idle = None
+        pointer.picked = -1
+        pointing.look_around(pointer)
