@@ -97,7 +97,7 @@ def test_tree(tmp_path: Path) -> None:
 
 
 def test_pick_says_what_is_hit_and_what_ruled_the_others_out() -> None:
-    said = run("pick", "harbour", 300, 400)
+    said = run("why", "harbour", 300, 400)
     for part in (
         "hit",
         "hud/compass is hit",
@@ -107,9 +107,9 @@ def test_pick_says_what_is_hit_and_what_ruled_the_others_out() -> None:
     ):
         assert part in said
     assert "hud/hold" not in said
-    assert "hud/hold" in run("pick", "harbour", 300, 400, "--all")
-    assert "near" in run("pick", "harbour", 207, 28, "--kind", "touch")
-    found = json.loads(run("pick", "harbour", 640, 600, "--json", "--window", "1920x1080"))
+    assert "hud/hold" in run("why", "harbour", 300, 400, "--all")
+    assert "near" in run("why", "harbour", 207, 28, "--kind", "touch")
+    found = json.loads(run("why", "harbour", 640, 600, "--json", "--window", "1920x1080"))
     assert found["world"] == {"press": True, "move": True, "wheel": True}
     assert found["point"] == [640, 600]
 
@@ -162,8 +162,8 @@ def test_schema_is_a_schema(what: str) -> None:
     [
         (("tree", "nowhere.yaml"), "cannot be read"),
         (("tree", "setup.cfg"), "ends in '.cfg'"),
-        (("pick", "harbour", "x", "1"), "'x' is not a valid float"),
-        (("pick", "harbour", "nan", "1"), "x is nan"),
+        (("why", "harbour", "x", "1"), "'x' is not a valid float"),
+        (("why", "harbour", "nan", "1"), "x is nan"),
         (("map", "harbour", "--window", "big"), "1920x1080"),
         (("map", "harbour", "--window", "0x5"), "above zero"),
         (("replay", "harbour", "harbour"), "cannot be read"),

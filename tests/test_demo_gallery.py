@@ -64,17 +64,17 @@ def test_the_contract_of_the_gallery_on_the_command_line(tmp_path: Path) -> None
     assert "send-tug" in said
     assert "request" in said
     given = json.loads((tmp_path / "c.json").read_text())
-    assert run("contract", "gallery", "--since", tmp_path / "c.json") == said
+    assert run("contract", "gallery", "--against", tmp_path / "c.json") == said
     given["ends"] = [end for end in given["ends"] if end["name"] != "hail"]
     (tmp_path / "c.json").write_text(json.dumps(given))
-    told = json.loads(run("contract", "gallery", "--since", tmp_path / "c.json", "--json", code=1))
+    told = json.loads(run("contract", "gallery", "--against", tmp_path / "c.json", "--json", code=1))
     assert told["changes"] == ["hail is new: event of text"]
     assert run("contract", "harbour").strip()
 
 
 def test_the_gallery_in_a_window(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setenv("SDL_VIDEODRIVER", "dummy")
-    run("play", "--gallery", "--seconds", "0.2", "--shot", tmp_path / "g.png", "--record", tmp_path / "g.jsonl")
+    run("play", "gallery", "--seconds", "0.2", "--shot", tmp_path / "g.png", "--record", tmp_path / "g.jsonl")
     assert (tmp_path / "g.png").stat().st_size > 20_000
     assert read_recording(tmp_path / "g.jsonl").scene == hashlib.sha256(GALLERY.read_bytes()).hexdigest()
 

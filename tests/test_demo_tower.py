@@ -154,16 +154,16 @@ def test_view_draws_rays_with_what_they_hit(suffix: str, tmp_path: Path) -> None
 
 
 def test_pick_along_a_ray_says_what_it_lands_on() -> None:
-    said = run("pick", "tower", "--ray", 0.45, 1.45, 0.2, 31, -7.3, -42.2)
+    said = run("why", "tower", "--ray", 0.45, 1.45, 0.2, 31, -7.3, -42.2)
     for part in ("52.277", "bollard-1", "covered", "tags iron", "snaps to 31.2", "others"):
         assert part in said
-    rows = json.loads(run("pick", "tower", "--ray", 0.45, 1.45, 0.2, -4, -10, -44, "--json"))["nodes"]
+    rows = json.loads(run("why", "tower", "--ray", 0.45, 1.45, 0.2, -4, -10, -44, "--json"))["nodes"]
     assert (rows[0]["node"], rows[0]["outcome"], rows[0]["tags"]) == ("water", "offered", ["water"])
     assert rows[0]["point"][1] == pytest.approx(-9.0)
     for wrong, says in (
-        (("pick", "tower", "--ray", 0, 0, 0, 0, 0, 0), "has no length"),
-        (("pick", "tower"), "expected X and Y"),
-        (("pick", "tower", 5, 5, "--ray", 0, 0, 0, 0, 0, 1), "not both"),
+        (("why", "tower", "--ray", 0, 0, 0, 0, 0, 0), "has no length"),
+        (("why", "tower"), "expected X and Y"),
+        (("why", "tower", 5, 5, "--ray", 0, 0, 0, 0, 0, 1), "not both"),
         (("view", "harbour", "--out", "x.png"), "no camera"),
         (("view", "harbour", "--camera", 0, 0, 0, 0, 0, 1, "--out", "x.png"), "no panels and no spots"),
         (("view", "tower", "--camera", 0, 0, 0, 0, 0, 0, "--out", "x.png"), "at the eye"),

@@ -93,9 +93,9 @@ def tour(out: Path, console: Console) -> dict[str, Any]:
     tower = tower_tour(out, console)
     say("")
     gallery = gallery_tour(out, console)
-    say("\nNext: `glent pick harbour 300 352`, `glent replay bridge menu`, `glent focus bridge`,")
+    say("\nNext: `glent why harbour 300 352`, `glent replay bridge menu`, `glent focus bridge`,")
     say("`glent view tower --recording two-hands --out view.png`, or, for a window, `glent play quay`,")
-    say("`glent play bridge --pilots 2`, `glent play tower` and `glent play --gallery`.")
+    say("`glent play bridge --pilots 2`, `glent play tower` and `glent play gallery`.")
     return {
         "nodes": nodes,
         "inputs": {"all": len(steps), "ui": ui, "world": world, "nobody": nobody},

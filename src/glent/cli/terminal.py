@@ -10,15 +10,17 @@ from typing import TYPE_CHECKING, Any
 import click
 
 import glent
-from glent.core.errors import GlentError
 from glent.demo import RECORDINGS, SCENES
 from glent.demo.worlds import World, world_for
+from glent.formats import Recording, Step, replay
 
 if TYPE_CHECKING:
     from collections.abc import Callable
 
     from rich.console import Console
     from rich.table import Table
+
+    from glent.core.geometry.world.vectors import Vector3
 
 WIDTH = 100
 
@@ -84,6 +86,8 @@ class SizeParam(click.ParamType[tuple[float, float]]):
         return width, height
 
 
+RAY = (float,) * 6
+"""Six numbers: where a ray begins and where it goes, or an eye and what it looks at; metres."""
 SCENE = click.argument("scene", type=SceneParam())
 AS_JSON = click.option("--json", "as_json", is_flag=True, help="Print JSON instead of text.")
 WINDOW = click.option(
@@ -107,20 +111,6 @@ def router_for(
     return router, world
 
 
-class Commands(click.Group):
-    """Turns the library's errors into one clear line and exit code 2."""
-
-    def invoke(self, ctx: click.Context) -> Any:
-        try:
-            return super().invoke(ctx)
-        except GlentError as error:
-            click.echo(f"glent: {error}", err=True)
-            ctx.exit(2)
-        except ModuleNotFoundError as error:
-            click.echo(f"glent: this command needs {error.name}; pip install 'glent[tools,pygame]'", err=True)
-            ctx.exit(2)
-
-
 def draw_to(path: Path, draw: Callable[[], None]) -> None:
     """Draw a figure, or say in one line why its file cannot be written."""
     try:
@@ -135,3 +125,39 @@ def stderr_console() -> Console:
     from rich.console import Console
 
     return Console(stderr=True)
+
+
+def steps_of(scene: Path, recording: Recording) -> list[Step]:
+    """Every step of a replay, with progress shown where it is long and someone looks."""
+    from rich.progress import track
+
+    router, world = router_for(scene, pilots=len(recording.seats))
+    many = len(recording.samples)
+    steps = []
+    for step in track(
+        replay(router, recording),
+        "replaying",
+        total=many,
+        disable=not (sys.stderr.isatty() and many > 5_000),
+        transient=True,
+        console=stderr_console(),
+    ):
+        if world is not None:
+            world.steer(step.sample, step.verdict)
+        steps.append(step)
+    return steps
+
+
+def summary(counts: dict[str, int]) -> str:
+    """The counts as a sentence."""
+    ticks = f"with {counts['ticks']} ticks between them, " if counts["ticks"] else ""
+    return (
+        f"{counts['samples']} samples: {counts['ui']} went to the UI, {counts['world']} to the world and"
+        f" {counts['nobody']} to nobody; {ticks}{counts['events']} events were routed."
+    )
+
+
+def parts_of(numbers: tuple[float, ...]) -> tuple[Vector3, Vector3]:
+    """Split six numbers into two triples."""
+    ox, oy, oz, dx, dy, dz = numbers
+    return (ox, oy, oz), (dx, dy, dz)

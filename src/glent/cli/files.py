@@ -1,0 +1,56 @@
+"""The commands about files: their schemas, and the contract of a scene with its game."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import click
+
+from glent.cli.terminal import AS_JSON, SCENE, console, emit, table
+from glent.formats import bindings_schema, keys_schema, recording_schema, scene_schema
+
+__all__ = ["contract", "schema"]
+
+
+@click.command()
+@click.argument("what", type=click.Choice(["scene", "recording", "bindings", "keys"]), default="scene")
+def schema(what: str) -> None:
+    """Print the JSON Schema of scene files, of the lines of a recording, of files of bindings, or of key layouts."""
+    schemas = {"scene": scene_schema, "recording": recording_schema, "bindings": bindings_schema, "keys": keys_schema}
+    emit(schemas[what]())
+
+
+@click.command()
+@SCENE
+@click.option("--out", type=click.Path(dir_okay=False, path_type=Path), help="Write it here, as JSON.")
+@click.option(
+    "--against",
+    type=click.Path(dir_okay=False, exists=True, path_type=Path),
+    help="Say what has changed since this one.",
+)
+@AS_JSON
+def contract(scene: Path, out: Path | None, against: Path | None, as_json: bool) -> None:
+    """Show the names that SCENE offers to its game: events and requests out, values both ways, switches in.
+
+    Names that stand at two nodes without being shared are findings, and so are changes, with --against (exit code 1).
+    """
+    from glent.formats import read_scene
+    from glent.wiring import Contract, Wiring
+
+    wiring = Wiring(read_scene(scene))
+    found = wiring.contract()
+    problems = [problem.what for problem in wiring.problems() if problem.kind != "unbound"]
+    changes = found.changes_since(Contract.read(against)) if against is not None else []
+    if out is not None:
+        found.save(out)
+    if as_json:
+        emit({**found.document(), "problems": problems, "changes": changes})
+    else:
+        names = table("name", "way", "type", "nodes")
+        for end in found:
+            names.add_row(end.name, end.way, end.type, "\n".join(end.paths))
+        console().print(names)
+        for finding in [*problems, *changes]:
+            click.echo(finding)
+    if problems or changes:
+        raise SystemExit(1)

@@ -1,0 +1,308 @@
+"""The commands that explain: a point, a ray, a replay, and where the focus goes."""
+
+from __future__ import annotations
+
+import sys
+from pathlib import Path
+from typing import TYPE_CHECKING, Any
+
+import click
+
+from glent.cli.terminal import (
+    AS_JSON,
+    RAY,
+    SCENE,
+    WINDOW,
+    RecordingParam,
+    console,
+    draw_to,
+    emit,
+    parts_of,
+    router_for,
+    steps_of,
+    summary,
+    table,
+)
+from glent.core.input.samples import RaySample
+from glent.formats import EventLog, Step, counts_of, log_rows, read_recording
+from glent.formats.recording import digest_of
+
+if TYPE_CHECKING:
+    from glent.core.geometry.world.vectors import Vector3
+    from glent.core.routing.hit.point import Hit
+    from glent.core.routing.router import Router
+    from glent.core.scene.node import Node
+    from glent.diagnose import Consideration, FocusMap, FocusStop
+
+__all__ = ["focus", "replay_command", "why_command"]
+
+
+@click.command("why")
+@SCENE
+@click.argument("x", type=float, required=False)
+@click.argument("y", type=float, required=False)
+@click.option("--ray", type=RAY, metavar="OX OY OZ DX DY DZ", help="A ray in the world instead of X and Y, metres.")
+@click.option("--kind", type=click.Choice(["mouse", "touch", "pen"]), default="mouse", help="Touch has a longer reach.")
+@click.option("--all", "all_nodes", is_flag=True, help="Show also layers and the nodes that lie elsewhere.")
+@WINDOW
+@AS_JSON
+def why_command(
+    scene: Path,
+    x: float | None,
+    y: float | None,
+    ray: tuple[float, ...] | None,
+    kind: str,
+    all_nodes: bool,
+    window: tuple[float, float] | None,
+    as_json: bool,
+) -> None:
+    """Say what lies at the point X, Y of the window in SCENE, front to back, and what ruled the others out.
+
+    With --ray, the same along a ray in the world: from a point, in a direction, in metres.
+    """
+    from glent.diagnose import why, why_ray
+
+    router, _ = router_for(scene, window)
+    if ray is not None:
+        if x is not None:
+            raise click.UsageError("give X and Y, or --ray, and not both")
+        origin, direction = parts_of(ray)
+        _show_why(why_ray(router, origin, direction), router.hits_ray(origin, direction), all_nodes, as_json, {
+            "ray": {"origin": list(origin), "direction": list(direction)}})  # fmt: skip
+        if not as_json:
+            _tell_ray(router, origin, direction)
+        return
+    if x is None or y is None:
+        raise click.UsageError("expected X and Y, a point of the window, or --ray with six numbers")
+    world = {action: router.would_reach_world(x, y, action) for action in ("press", "move", "wheel")}
+    told = {"point": [x, y], "world": world}
+    _show_why(why(router, x, y, kind), router.hits(x, y, kind=kind), all_nodes, as_json, told)
+    if not as_json:
+        goes = ", ".join(f"a {action} to {'the world' if yes else 'the UI'}" for action, yes in world.items())
+        console().print(f"From a free mouse at ({x:g}, {y:g}) would go: {goes}.")
+
+
+def _show_why(
+    found: list[Consideration], hits: list[Hit], all_nodes: bool, as_json: bool, told: dict[str, Any]
+) -> None:
+    from glent.diagnose import Outcome
+
+    by_node = {hit.node: hit for hit in hits}
+    if as_json:
+        emit({**told, "nodes": [_why_row(one, by_node.get(one.node)) for one in found]})
+        return
+    far = any(hit.distance is not None for hit in hits)
+    shown = table("", "local>", *(["metres>"] if far else []), "front to back")
+    outside = 0
+    for one in found:
+        layer_or_panel = one.node.parent is None and (one.node.children or not one.node._in_world)
+        if not all_nodes and not one.hit and (not one.inside or layer_or_panel):
+            outside += 1
+            continue
+        hit = by_node.get(one.node)
+        mark = {Outcome.OFFERED: "hit", Outcome.REACHED: "near", Outcome.COVERED: "covered"}.get(one.outcome, "")
+        spot = hit is not None and hit.distance is not None and one.node.parent is None and not one.node.children
+        local = "" if hit is None or spot else f"{hit.local[0]:.1f}, {hit.local[1]:.1f}"
+        metres = "" if hit is None or hit.distance is None else f"{hit.distance:.3f}"
+        shown.add_row(mark, local, *([metres] if far else []), one.sentence)
+    out = console()
+    if shown.row_count:
+        out.print(shown)
+    if outside:
+        out.print(f"{outside} others, layers and nodes that lie elsewhere, are not shown (--all shows them)")
+
+
+def _why_row(one: Consideration, hit: Hit | None) -> dict[str, Any]:
+    row: dict[str, Any] = {
+        "node": one.node.path,
+        "outcome": one.outcome.name.lower(),
+        "by": one.by.path,
+        "local": list(hit.local) if hit is not None else None,
+        "sentence": one.sentence,
+    }
+    if hit is not None and hit.point is not None and hit.normal is not None:
+        row |= {"distance": hit.distance, "point": list(hit.point), "normal": list(hit.normal)}
+        row |= {"snap": list(hit.snap) if hit.snap is not None else None, "tags": sorted(hit.tags)}
+    return row
+
+
+def _tell_ray(router: Router, origin: Vector3, direction: Vector3) -> None:
+    verdict = router.feed(RaySample(router.now if router.now > -1e11 else 0.0, "press", origin, direction))
+    out = console()
+    out.print(f"A press of a ray there: {verdict.why}.", markup=False)
+    spot = verdict.spot
+    if spot is not None and spot.point is not None and spot.normal is not None:
+        at, normal = (", ".join(f"{one:.3f}" for one in part) for part in (spot.point, spot.normal))
+        snap = f", snaps to {', '.join(f'{one:g}' for one in spot.snap)}" if spot.snap is not None else ""
+        tags = f", tags {' '.join(sorted(spot.tags))}" if spot.tags else ""
+        out.print(f"It lands on {spot.node.path} at ({at}), normal ({normal}){snap}{tags}.", markup=False)
+
+
+@click.command("replay")
+@SCENE
+@click.argument("recording", type=RecordingParam())
+@click.option(
+    "--log",
+    type=click.Path(dir_okay=False, path_type=Path),
+    help="Write the event log here: .jsonl, .csv or .parquet.",
+)
+@click.option(
+    "--against",
+    type=click.Path(exists=True, dir_okay=False, path_type=Path),
+    help="Compare with an event log written before; differences are findings (exit code 1).",
+)
+@click.option(
+    "--all", "all_samples", is_flag=True, help="List every sample, not only presses, wheels and what was noted."
+)
+@AS_JSON
+def replay_command(
+    scene: Path, recording: Path, log: Path | None, against: Path | None, all_samples: bool, as_json: bool
+) -> None:
+    """Feed RECORDING to SCENE again, and show who got what and why."""
+    given = read_recording(recording)
+    steps = steps_of(scene, given)
+    digest = digest_of(scene)
+    made = EventLog(digest, log_rows(steps))
+    findings = []
+    if given.scene is not None and given.scene != digest:
+        findings.append("the recording was made with another scene file, or an earlier state of this one")
+    if against is not None:
+        findings += made.differences(against)
+    if log is not None:
+        made.write(log)
+    if as_json:
+        emit({"counts": counts_of(steps), "findings": findings, "steps": [_step_row(step) for step in steps]})
+    else:
+        out = console()
+        shown = table("time>", "sample", "goes to", "why")
+        for step in steps:
+            row = _step_row(step)
+            if all_samples or row["action"] in ("press", "wheel") or step.note or row["lifts"]:
+                to = f"{row['seat']}: {row['to']}" if len(given.seats) > 1 else row["to"]
+                lifts = f"; the world lifts {', '.join(row['lifts'])}" if row["lifts"] else ""
+                shown.add_row(f"{row['time']:.3f}", row["action"], to, row["why"] + lifts)
+        out.print(shown)
+        out.print(summary(counts_of(steps)))
+        for finding in findings:
+            out.print(f"found: {finding}", markup=False)
+        if log is not None:
+            out.print(f"the event log is in {log}: {len(made.rows)} rows")
+    if findings:
+        sys.exit(1)
+
+
+def _step_row(step: Step) -> dict[str, Any]:
+    sample, verdict = step.sample, step.verdict
+    owner = verdict.owner.path if verdict.owner is not None else None
+    return {
+        "time": sample.time,
+        "action": step.action,
+        "to": "world" if verdict.world else owner or "nobody",
+        "why": verdict.why,
+        "events": [f"{event.kind} {event.node.path}" for event in verdict.events],
+        "lifts": list(verdict.lifts),
+        "seat": verdict.seat,
+        "note": step.note,
+    }
+
+
+WAYS = ("left", "right", "up", "down")
+
+
+@click.command()
+@SCENE
+@click.option("--scope", metavar="PATH", help="Only the stops within this node.")
+@click.option("--show", metavar="PATH", multiple=True, help="Show this node first, such as a menu; may be given twice.")
+@click.option("--seat", default="main", show_default=True, help="Whose focus.")
+@click.option("--out", type=click.Path(dir_okay=False, path_type=Path), help="Draw it here, as PNG or SVG by suffix.")
+@WINDOW
+@AS_JSON
+def focus(
+    scene: Path,
+    scope: str | None,
+    show: tuple[str, ...],
+    seat: str,
+    out: Path | None,
+    window: tuple[float, float] | None,
+    as_json: bool,
+) -> None:
+    """Show where the focus goes in SCENE: tab order, and where each arrow leads from each stop.
+
+    What a player with keys or a pad would stumble over is a finding (exit code 1).
+    """
+    from glent.diagnose import focus_map
+
+    router, _ = router_for(scene, window)
+    for path in show:
+        router.scene[path].visible = True
+    found = focus_map(router.scene, router.scene[scope] if scope is not None else None, seat)
+    if out is not None:
+        from glent.figures import draw_focus
+
+        draw_to(out, lambda: draw_focus(router.scene, found, out, f"{scene.stem}: where the focus goes"))
+    if as_json:
+        emit(
+            {
+                "modal": found.modal.path if found.modal is not None else None,
+                "stops": [_row(stop) for stop in found.stops],
+                "problems": found.problems,
+                "figure": str(out) if out is not None else None,
+            }
+        )
+    else:
+        _show(found, out)
+    if found.problems:
+        sys.exit(1)
+
+
+def _path(node: Node | None) -> str | None:
+    return node.path if node is not None else None
+
+
+def _row(stop: FocusStop) -> dict[str, Any]:
+    return {
+        "path": stop.node.path,
+        "tab": stop.number,
+        "next": _path(stop.next),
+        **{way: _path(stop.ways[way]) for way in WAYS},
+        "named": list(stop.named),
+        "reached": stop.reached,
+        "left_again": stop.left,
+        "in_view": stop.in_view,
+    }
+
+
+def _show(found: FocusMap, out: Path | None) -> None:
+    to = console()
+    if found.modal is not None:
+        to.print(f"{found.modal.path} is modal: the focus stays within it")
+    shown = table("tab>", "stop", *WAYS)
+    common = _common([stop.node.path for stop in found.stops])
+    for stop in found.stops:
+        leads = [_short(_path(stop.ways[way]), common) for way in WAYS]
+        number = str(stop.number) if stop.number is not None else ""
+        shown.add_row(number, _short(stop.node.path, common), *leads)
+    to.print(shown)
+    tabs = sum(stop.number is not None for stop in found.stops)
+    inside = f"; all paths are below {common.rstrip('/')}" if common else ""
+    many = f"{len(found.stops)} stop{'s' * (len(found.stops) != 1)}"
+    rest = ", the others by arrows within their group" if tabs < len(found.stops) else ""
+    to.print(f"{many}, {tabs} of them by Tab{rest}{inside}")
+    for problem in found.problems:
+        to.print(f"found: {problem}", markup=False)
+    to.print(f"the picture is in {out}" if out is not None else "--out FILE.png draws it")
+
+
+def _common(paths: list[str]) -> str:
+    """The path that all of them begin with, with its slash."""
+    if not paths:
+        return ""
+    first, last = min(paths).split("/")[:-1], max(paths).split("/")[:-1]
+    same = 0
+    while same < min(len(first), len(last)) and first[same] == last[same]:
+        same += 1
+    return "/".join(first[:same]) + "/" if same else ""
+
+
+def _short(path: str | None, common: str) -> str:
+    return "–" if path is None else path.removeprefix(common)

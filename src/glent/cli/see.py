@@ -1,0 +1,307 @@
+"""The commands that show a scene: its nodes, who gets a press where, the world, a recording over time."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from pathlib import Path
+from typing import TYPE_CHECKING, Any
+
+import click
+
+import glent
+from glent.cli.terminal import (
+    AS_JSON,
+    RAY,
+    SCENE,
+    WINDOW,
+    RecordingParam,
+    console,
+    draw_to,
+    emit,
+    parts_of,
+    router_for,
+    steps_of,
+    summary,
+    table,
+)
+from glent.core.geometry.world.camera import Camera
+from glent.core.geometry.world.ray import Ray
+from glent.core.input.samples import RaySample
+from glent.formats import counts_of, read_recording, replay
+
+if TYPE_CHECKING:
+    from glent.core.routing.router import Router
+    from glent.figures import ShownRay
+
+__all__ = ["map_command", "timeline", "tree", "view"]
+
+
+@click.command()
+@SCENE
+@WINDOW
+@AS_JSON
+def tree(scene: Path, window: tuple[float, float] | None, as_json: bool) -> None:
+    """Show the nodes of SCENE, back to front, with where they are and how solid."""
+    router, _ = router_for(scene, window)
+    rows = [_tree_row(node) for node in router.scene.walk()]
+    if as_json:
+        emit(rows)
+        return
+    shown = table("node", "box in its parent>", "solidity", "role", "notes")
+    for row in rows:
+        left, top, right, bottom = row["edges"]
+        box = f"{left:g},{top:g} {right - left:g}×{bottom - top:g}" if row["spot"] is None else ""
+        shown.add_row(
+            "  " * row["depth"] + row["name"], box, row["solidity"], row["role"] or "", ", ".join(row["notes"])
+        )
+    out = console()
+    out.print(shown)
+    size = _size(router.scene.size)
+    layers, standing = len(router.scene.layers), router.scene.standing
+    panels = sum(1 for root in standing if isinstance(root, glent.Panel))
+    counts = [(layers, "layer"), (panels, "panel"), (len(standing) - panels, "spot")]
+    kinds = ", ".join(f"{many} {what}{'s' * (many != 1)}" for many, what in counts if many or what == "layer")
+    out.print(f"{len(rows)} nodes in {kinds}; size {size}, fit {router.scene.fit}")
+
+
+def _size(size: tuple[float, float]) -> str:
+    return f"{size[0]:g}×{size[1]:g}"
+
+
+def _factors(scale: float | tuple[float, float]) -> str:
+    return " × ".join(f"{factor:g}" for factor in scale) if isinstance(scale, tuple) else f"{scale:g}"
+
+
+def _reach(reach: Any) -> str:
+    if isinstance(reach, Mapping):
+        return ", ".join(f"{kind} {by:g}" for kind, by in reach.items())
+    return f"touch {reach:g}" if reach is not None else ""
+
+
+def _stands(node: glent.Node) -> list[tuple[str, bool]]:
+    """What there is to say of a panel or a spot."""
+    if isinstance(node, glent.Panel):
+        width, height = node.size_in_metres
+        radius = f", radius {node.radius:g} m" if node.radius is not None else ""
+        return [
+            (f"panel {width:.3g}×{height:.3g} m{radius}", True),
+            ("two-sided", node.two_sided),
+            ("its back is blocked", node.back == "blocked"),
+            (f"from within {node.range} m", node.range is not None),
+        ]
+    if isinstance(node, glent.Spot):
+        return [(f"spot: {node.form.kind}", True), (f"tags {' '.join(sorted(node.tags))}", bool(node.tags))]
+    return []
+
+
+def _why_empty(node: glent.Node) -> str:
+    if not node.place.fits:
+        return ""
+    if any(child.visible for child in node.children):
+        return ": its children take no room"
+    return f": it is to fit its content, and has no {'visible ' if node.children else ''}child and no content"
+
+
+def _tree_row(node: glent.Node) -> dict[str, Any]:
+    place, flow = node.place, node.flow
+    spot = node.form.kind if isinstance(node, glent.Spot) else None
+    notes = [
+        *_stands(node),
+        ("hidden", not node.visible),
+        ("disabled", not node.enabled),
+        ("clips", node.clips),
+        (f"order {node.order:g}", bool(node.order)),
+        (f"turn {place.turn:g}°", bool(place.turn)),
+        (f"scale {_factors(place.scale)}", place.scale not in (1, (1, 1))),
+        (f"shape {type(node.shape).__name__.lower()}", node.shape is not None),
+        (f"reach {_reach(node.reach)}", node.reach is not None),
+        (f"carries {' '.join(sorted(node.carries or ()))}", node.carries is not None),
+        (f"scrolls {node.axis or 'both ways'}", node.scrolls),
+        (f"axis {node.axis}", node.axis is not None and not node.scrolls),
+        (f"feel {', '.join(node.feel or ())}", bool(node.feel)),
+        ("modal", node.modal),
+        (f"closed by {node.closed_by}", node.closed_by != "none"),
+        (f"hangs from {node.hangs_from}", node.hangs_from is not None),
+        (f"seats {' '.join(sorted(node.seats or ()))}, others {node.others}", node.seats is not None),
+        (f"wraps {node.wrap}", node.wrap is not None),
+        ("scope", node.scope),
+        (f"claims {' '.join(sorted(getattr(node, 'claims', ())))}", bool(getattr(node, "claims", ()))),
+        (f"cursor {getattr(node, 'cursor', None)}", getattr(node, "cursor", None) is not None),
+        (f"{flow.kind if flow else ''} flow", flow is not None),
+        (f"grows {place.grow:g}", bool(place.grow)),
+        ("fits its content", place.fits),
+        ("of no size" + _why_empty(node), 0 in node.size and spot is None),
+    ]
+    return {
+        "path": node.path,
+        "name": node.name,
+        "depth": len(node.line()) - 1,
+        "edges": list(node.edges),
+        "solidity": "open" if node.ends and node.effective != "solid" else node.effective,
+        "given_solidity": node.solidity,
+        "role": node.role,
+        "spot": spot,
+        "notes": [note for note, holds in notes if holds],
+    }
+
+
+@click.command("map")
+@SCENE
+@WINDOW
+@click.option("--out", type=click.Path(dir_okay=False, path_type=Path), help="Draw it here, as PNG or SVG by suffix.")
+@AS_JSON
+def map_command(scene: Path, window: tuple[float, float] | None, out: Path | None, as_json: bool) -> None:
+    """Show who gets a press at every pixel of the window: the world, glass, or which solid."""
+    from glent.diagnose import Zone, pass_map
+    from glent.figures.palette import ZONE_NAMES
+
+    router, _ = router_for(scene, window)
+    found = pass_map(router.scene)
+    if out is not None:
+        draw_to(out, lambda: _draw_map(router.scene, found, out, scene))
+    pixels = found.pixels()
+    zones = {zone: found.share(zone) for zone in Zone}
+    if as_json:
+        emit(
+            {
+                "size": list(found.zones.shape[::-1]),
+                "zones": {zone.name.lower(): share for zone, share in zones.items()},
+                "pixels": {node.path: count for node, count in pixels.items()},
+                "figure": str(out) if out is not None else None,
+            }
+        )
+        return
+    to = console()
+    shown = table("part of the window>", "a press there goes to")
+    for zone, share in zones.items():
+        if zone is Zone.BARRED and not share:
+            continue  # no modal is open, nothing is claimed
+        shown.add_row(f"{share * 100:.1f} %", ZONE_NAMES[zone])
+    to.print(shown)
+    largest = table("pixels>", "node", "what it is")
+    for node, count in list(pixels.items())[:15]:
+        largest.add_row(f"{count:,}", node.path, node.effective + ("" if node.is_enabled else ", disabled"))
+    to.print(largest)
+    if len(pixels) > 15:
+        to.print(f"… and {len(pixels) - 15} more nodes (--json lists them)")
+    to.print(f"the picture is in {out}" if out is not None else "--out FILE.png draws it")
+
+
+def _draw_map(scene: glent.Scene, found: Any, out: Path, path: Path) -> None:
+    from glent.figures import draw_map
+
+    draw_map(scene, found, out, f"{path.stem}: who gets a press, at {_size(scene.window)}")
+
+
+@click.command()
+@SCENE
+@click.argument("recording", type=RecordingParam())
+@click.option("--out", type=click.Path(dir_okay=False, path_type=Path), required=True, help="PNG or SVG by suffix.")
+@AS_JSON
+def timeline(scene: Path, recording: Path, out: Path, as_json: bool) -> None:
+    """Draw who got each sample of RECORDING over time, when it is fed to SCENE."""
+    from glent.figures import draw_timeline
+
+    steps = steps_of(scene, read_recording(recording))
+    draw_to(out, lambda: draw_timeline(steps, out, f"{recording.stem}: who got each sample"))
+    if as_json:
+        emit({"figure": str(out), "counts": counts_of(steps)})
+    else:
+        console().print(f"the picture is in {out}; {summary(counts_of(steps))}")
+
+
+@click.command()
+@SCENE
+@click.option("--out", type=click.Path(dir_okay=False, path_type=Path), required=True, help="PNG or SVG by suffix.")
+@click.option(
+    "--camera", type=RAY, metavar="EX EY EZ TX TY TZ",
+    help="Where the eye is and a point it looks at, metres; else the scene's own camera.",
+)  # fmt: skip
+@click.option("--fov", type=float, default=60.0, show_default=True, help="How much --camera sees, degrees.")
+@click.option("--ray", type=RAY, metavar="OX OY OZ DX DY DZ", multiple=True, help="A ray to draw; may be given again.")
+@click.option("--recording", type=RecordingParam(), help="Draw the rays of this recording, as they last pointed.")
+@click.option("--at", type=float, help="Play the recording up to this time, seconds; else to its end.")
+@AS_JSON
+def view(
+    scene: Path,
+    out: Path,
+    camera: tuple[float, ...] | None,
+    fov: float,
+    ray: tuple[tuple[float, ...], ...],
+    recording: Path | None,
+    at: float | None,
+    as_json: bool,
+) -> None:
+    """Draw what a camera sees of the panels and spots of SCENE, with rays, what they hit, and their verdicts."""
+    from glent.figures import draw_view
+
+    router, world = router_for(scene)
+    sees = router.scene.camera
+    if camera is not None:
+        sees = Camera(*parts_of(camera), fov=fov)
+    if sees is None:
+        raise click.UsageError(f"{scene.stem} has no camera of its own; give --camera EX EY EZ TX TY TZ")
+    if not router.scene.standing:
+        raise click.UsageError(f"nothing of {scene.stem} stands in the world: it has no panels and no spots")
+    shown: list[ShownRay] = []
+    if recording is not None:
+        shown = _rays_of(router, world, recording, at)
+    for number, numbers in enumerate(ray, 1):
+        origin, direction = parts_of(numbers)
+        time = max(router.now, 0.0)
+        shown.append(_shown(router, RaySample(time, "move", origin, direction, f"ray-{number}")))
+    width, height = router.scene.window
+    title = f"{scene.stem}: the world, its panels and spots"
+    draw_to(out, lambda: draw_view(router.scene, sees, out, shown, title, (round(width), round(height))))
+    if as_json:
+        emit({"figure": str(out), "rays": [_ray_row(one) for one in shown]})
+        return
+    to = console()
+    if shown:
+        rows = table("ray", "lands on", "metres>", "why")
+        for one in shown:
+            first = next((hit for hit in one.hits if hit.offered), None)
+            far = f"{first.distance:.2f}" if first is not None and first.distance is not None else ""
+            rows.add_row(one.name, first.node.path if first is not None else "", far, one.verdict.why)
+        to.print(rows)
+    to.print(f"the picture is in {out}")
+
+
+def _shown(router: Router, sample: RaySample) -> ShownRay:
+    from glent.figures import ShownRay
+
+    verdict = router.feed(sample)
+    ray = Ray(sample.origin, sample.direction, sample.length)
+    hits = router.hits_ray(sample.origin, sample.direction, sample.length, seat=verdict.seat)
+    return ShownRay(sample.pointer, ray, tuple(hits), verdict)
+
+
+def _rays_of(router: Router, world: Any, recording: Path, at: float | None) -> list[ShownRay]:
+    from glent.figures import ShownRay
+
+    last: dict[str, tuple[RaySample, Any]] = {}
+    for step in replay(router, read_recording(recording)):
+        if at is not None and step.sample.time > at:
+            break
+        if world is not None:
+            world.steer(step.sample, step.verdict)
+        if isinstance(step.sample, RaySample):
+            last[step.sample.pointer] = (step.sample, step.verdict)
+    shown = []
+    for name, (sample, verdict) in last.items():
+        ray = Ray(sample.origin, sample.direction, sample.length)
+        hits = router.hits_ray(sample.origin, sample.direction, sample.length)
+        shown.append(ShownRay(name, ray, tuple(hits), verdict))
+    return shown
+
+
+def _ray_row(one: ShownRay) -> dict[str, Any]:
+    return {
+        "ray": one.name,
+        "origin": list(one.ray.origin),
+        "direction": list(one.ray.direction),
+        "world": one.verdict.world,
+        "owner": one.verdict.owner.path if one.verdict.owner is not None else None,
+        "why": one.verdict.why,
+        "hits": [{"node": hit.node.path, "distance": hit.distance, "offered": hit.offered} for hit in one.hits],
+    }
