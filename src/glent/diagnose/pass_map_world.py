@@ -6,7 +6,7 @@ from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
-from glent.core.routing.hit.aim import camera_ray
+from glent.core.routing.aim import camera_ray
 from glent.core.routing.hit.batch import hits_of_rays
 from glent.core.routing.hit.ray import find_beyond
 from glent.core.routing.pointers.press import listens_for_press

@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 
 from glent.core.errors import SampleError
 from glent.core.geometry.world.ray import Ray, checked_ray
-from glent.core.routing.hit.aim import Aim, camera_ray, local_of
+from glent.core.routing.aim import Aim, camera_ray, local_of
 from glent.core.scene.island import BOX
 from glent.core.scene.space import covers
 

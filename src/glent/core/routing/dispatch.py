@@ -6,8 +6,8 @@ from collections.abc import Callable, Mapping
 from typing import TYPE_CHECKING
 
 if TYPE_CHECKING:
+    from glent.core.routing.aim import Aim
     from glent.core.routing.event import Event
-    from glent.core.routing.hit.aim import Aim
     from glent.core.scene.handlers import Subscription
     from glent.core.scene.node import Node
 

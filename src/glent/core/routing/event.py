@@ -7,13 +7,13 @@ from types import MappingProxyType
 from typing import TYPE_CHECKING, Any
 
 from glent.core.errors import KindError
-from glent.core.routing.hit.aim import local_of, world_point
+from glent.core.routing.aim import local_of, world_point
 
 if TYPE_CHECKING:
     from glent.core.geometry.world.ray import Ray
     from glent.core.geometry.world.vectors import Vector3
     from glent.core.input.samples import Button
-    from glent.core.routing.hit.aim import Aim
+    from glent.core.routing.aim import Aim
     from glent.core.routing.pointers.grab import Grab
     from glent.core.scene.node import Node
 

@@ -8,8 +8,9 @@ from typing import TYPE_CHECKING, Any
 from glent.core.errors import SampleError
 from glent.core.geometry.world.ray import Ray, checked_ray
 from glent.core.input.validate import check_number
-from glent.core.routing.hit.aim import camera_ray
-from glent.core.routing.hit.point import Hit, hits_along, hits_at, hits_for
+from glent.core.routing.aim import camera_ray
+from glent.core.routing.hit.point import Hit, hits_at, hits_for
+from glent.core.routing.hit.ray import hits_along, hits_of_arc
 from glent.core.routing.pointers import press as presses
 
 if TYPE_CHECKING:
@@ -123,8 +124,6 @@ class Questions:
 
         :param arc: :meth:`Arc.thrown`, or an :class:`Arc` of points.
         """
-        from glent.core.routing.hit.thrown import hits_of_arc  # seldom wanted
-
         self._seats.refresh()
         return hits_of_arc(self.seat(seat).view, arc, where) if self.scene._standing is not None else []
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from functools import cmp_to_key
 from typing import TYPE_CHECKING, NamedTuple
 
@@ -17,7 +17,7 @@ if TYPE_CHECKING:
     from glent.core.scene.node import Node
     from glent.core.scene.scene import Scene
 
-__all__ = ["Barrier", "View", "in_front", "is_behind_modal"]
+__all__ = ["Barrier", "View"]
 
 
 class Barrier(NamedTuple):
@@ -166,13 +166,17 @@ class View:
         return found
 
     def _before(self, one: Node, other: Node) -> int:
-        if in_front(self._layers, one, other):
+        if self.is_in_front(one, other):
             return -1
-        return 1 if in_front(self._layers, other, one) else 0
+        return 1 if self.is_in_front(other, one) else 0
 
     def is_in_front(self, one: Node, other: Node) -> bool:
-        """Whether a node is painted over another one."""
-        return in_front(self._layers, one, other)
+        """Whether a node is painted over another one, by layers and then in their tree (law H1)."""
+        layers = self._layers
+        a, b = layers.get(_root(one), FAR_BACK), layers.get(_root(other), FAR_BACK)
+        if a != b:
+            return a < b
+        return _root(one) is _root(other) and is_painted_over(one, other)
 
     # -- what a point means to it ------------------------------------------------------------------------------------
 
@@ -211,19 +215,31 @@ class View:
             own.meet(layer, x, y, found, True)
             if reach:
                 found = with_reach(scene, layer, kind, x, y, found, scene._to_logical)
-            for node in found:
-                if self.seated:
-                    whose, by = self.stranger(node)
-                    if whose == "through":
-                        continue
-                    if whose == "blocked" and barrier is None:
-                        barrier = Barrier(because.OTHERS, by)
-                if barrier is None and top is not None and not self.keeps(node):
-                    barrier = Barrier(because.MODAL, top)
-                yield node, barrier
+            for node, bar in self.filtered(found, barrier):
+                barrier = bar
+                yield node, bar
             if barrier is None and top is not None and self._layers[layer] >= self._layers.get(_root(top), FAR_BACK):
                 barrier = Barrier(because.MODAL, top)
                 yield None, barrier
+
+    def filtered(self, hits: Iterable[Node], barrier: Barrier | None) -> Iterator[tuple[Node, Barrier | None]]:
+        """Filter hits, front to back, by seats and modals (laws T1, M1): the one place where that is done.
+
+        What is another seat's and lets input through is left out. From the first that is blocked on, each comes with
+        the barrier; ``barrier`` is one that stands in front of all of them already.
+        """
+        for node in hits:
+            if self.seated:
+                whose, by = self.stranger(node)
+                if whose == "through":
+                    continue
+                if whose == "blocked" and barrier is None:
+                    barrier = Barrier(because.OTHERS, by)
+            if barrier is None and not self.keeps(node):
+                held = self.held_panels.get(node.root)
+                about = held if held is not None and _is_behind_modal(held, node) else self.top or node
+                barrier = Barrier(because.MODAL, about)
+            yield node, barrier
 
     def last(self) -> Barrier | None:
         """What keeps the world from getting what nobody took: a modal, or a claim."""
@@ -236,7 +252,7 @@ class View:
         top = self.top
         if self.held_panels:
             held = self.held_panels.get(node.root)
-            if held is not None and is_behind_modal(held, node):
+            if held is not None and _is_behind_modal(held, node):
                 return False
         return (
             top is None
@@ -270,17 +286,9 @@ NOTHING: tuple[frozenset[str], None, None] = (frozenset(), None, None)
 FAR_BACK = 1 << 60
 
 
-def is_behind_modal(modal: Node, node: Node) -> bool:
+def _is_behind_modal(modal: Node, node: Node) -> bool:
     """Whether a modal bars a node of its own panel: that is neither in it nor painted over it (law M1)."""
     return not node.is_within(modal) and not is_painted_over(node, modal)
-
-
-def in_front(layers: dict[Node, int], one: Node, other: Node) -> bool:
-    """Whether a node is painted over another one, by layers and then in their tree (law H1)."""
-    a, b = layers.get(_root(one), FAR_BACK), layers.get(_root(other), FAR_BACK)
-    if a != b:
-        return a < b
-    return _root(one) is _root(other) and is_painted_over(one, other)
 
 
 def _is_there(node: Node) -> bool:

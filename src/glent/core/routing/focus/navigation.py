@@ -5,9 +5,9 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from glent.core.geometry.affine import apply
+from glent.core.routing.aim import on_screen
 from glent.core.routing.focus.spatial import Chart
 from glent.core.routing.focus.tab_order import next_stop, stops
-from glent.core.routing.hit.aim import on_screen
 from glent.core.routing.keys.key_hold import NAVIGATION, UI
 from glent.core.routing.pointers.pointer import Pointer
 from glent.core.scene.space import enter, to_scene

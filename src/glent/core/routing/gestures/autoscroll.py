@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from glent.core.routing.hit.aim import local_of
+from glent.core.routing.aim import local_of
 from glent.core.scene.space import into
 
 if TYPE_CHECKING:

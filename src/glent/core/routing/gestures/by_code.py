@@ -7,10 +7,10 @@ from typing import TYPE_CHECKING, Any
 
 from glent.core.errors import SceneError
 from glent.core.input.samples import Button
+from glent.core.routing.aim import aim_at, on_screen
 from glent.core.routing.event import Event
 from glent.core.routing.gestures.contact import Contact
 from glent.core.routing.gestures.drag import Drag
-from glent.core.routing.hit.aim import aim_at, on_screen
 from glent.core.routing.pointers.pointer import Pointer, Press
 
 if TYPE_CHECKING:

@@ -9,9 +9,8 @@ from glent.core.routing.gestures.contact import Contact
 from glent.core.routing.gestures.drag import Drag
 from glent.core.routing.gestures.drag_fast_path import follow
 from glent.core.routing.gestures.dwell import Dwelling
-from glent.core.routing.gestures.hold import Hold
+from glent.core.routing.gestures.hold import Hold, Repeat
 from glent.core.routing.gestures.pinch import Pinch
-from glent.core.routing.gestures.repeat import Repeat
 from glent.core.routing.gestures.scroll import Scroll
 from glent.core.routing.gestures.scroll_area import Areas
 from glent.core.routing.gestures.swipe import Swipe

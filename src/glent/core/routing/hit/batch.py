@@ -11,8 +11,7 @@ import numpy as np
 from glent.core.errors import SampleError
 from glent.core.geometry.world.ray import Ray, checked_ray
 from glent.core.geometry.world.surfaces import Curved, Flat
-from glent.core.routing.hit.point import hits_along
-from glent.core.routing.hit.ray import find_beyond
+from glent.core.routing.hit.ray import find_beyond, hits_along
 
 if TYPE_CHECKING:
     from numpy.typing import NDArray

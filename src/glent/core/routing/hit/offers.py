@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
 from glent.core.routing import reasons as because
-from glent.core.routing.hit.aim import Aim, camera_ray
+from glent.core.routing.aim import Aim, camera_ray
 from glent.core.routing.hit.point import pick
 from glent.core.routing.hit.ray import find_beyond, walk_beyond
 from glent.core.routing.seat_view import Barrier
@@ -127,14 +127,9 @@ def _touched(pointing: Pointing, pointer: Pointer, deep: bool) -> tuple[list[Nod
         nodes = with_reach(pointing.scene, panel, "touch", x, y, nodes, (1.0, 0.0, 0.0, 1.0, 0.0, 0.0))
     view = pointer.seat.view
     offers: list[Node] = []
-    for node in nodes:
-        whose, by = view.stranger(node) if view.seated else ("own", node)
-        if whose == "through":
-            continue
-        if whose == "blocked":
-            return offers, Barrier(because.OTHERS, by)
-        if not view.keeps(node):
-            return offers, Barrier(because.MODAL, view.held_panels.get(panel) or view.top or node)
+    for node, barrier in view.filtered(nodes, None):
+        if barrier is not None:
+            return offers, barrier
         offers.append(node)
         if node.ends and not deep:
             return offers, None

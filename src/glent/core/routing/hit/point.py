@@ -12,12 +12,12 @@ from glent.core.scene.space import enter
 if TYPE_CHECKING:
     from glent.core.geometry.world.ray import Ray
     from glent.core.geometry.world.vectors import Vector3
-    from glent.core.routing.seat_view import Barrier, View
+    from glent.core.routing.seat_view import View
     from glent.core.scene.node import Node
     from glent.core.scene.scene import Scene
     from glent.core.scene.world_index import Met
 
-__all__ = ["Hit", "hit_of", "hits_along", "hits_at", "hits_for", "pick"]
+__all__ = ["Hit", "hit_of", "hits_at", "hits_for", "pick"]
 
 
 class Hit:
@@ -137,41 +137,3 @@ def hits_for(view: View, x: float, y: float, where: Callable[[Node], bool] | Non
             hits.append(Hit(node, view.scene.local(node, x, y), offered))
             offered = offered and node._effective != "solid"
     return hits
-
-
-def hits_along(
-    view: View, ray: Ray, kind: str, where: Callable[[Node], bool] | None, offered: bool = True
-) -> list[Hit]:
-    """All hits along a ray, front to back, as far as it goes."""
-    from glent.core.routing.hit.ray import find_beyond, walk_beyond  # only where something stands in the world
-
-    view.scene._index.refresh()
-    found = list(walk_beyond(view, ray))
-    if view.scene._index.reach_limits.get(kind):
-        for met, node in find_beyond(view, ray, kind).offers:
-            if met.beside:
-                _put_in(found, met, node)
-    hits = []
-    seen: set[Node] = set()
-    for on, hit, barrier in found:
-        offered = offered and barrier is None
-        if on is not None and hit is not None and hit not in seen and (where is None or where(hit)):
-            seen.add(hit)
-            hits.append(hit_of(on, hit, ray, offered))
-            offered = offered and not hit.ends
-    return hits
-
-
-def _put_in(found: list[tuple[Met | None, Node | None, Barrier | None]], met: Met, node: Node) -> None:
-    """What is reached beside the ray, in its place among what the ray meets."""
-    at = len(found)
-    for number, (other, hit, barrier) in enumerate(found):
-        if (
-            barrier is not None
-            or other is None
-            or other.distance > met.distance
-            or (other.root is met.root and hit is not None and node.is_within(hit))
-        ):
-            at = number
-            break
-    found.insert(at, (met, node, None))

@@ -6,19 +6,21 @@ modal on a panel bars just that panel, unless it is told to bar everything.
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from typing import TYPE_CHECKING, NamedTuple
 
 from glent.core.routing import reasons as because
-from glent.core.routing.seat_view import Barrier, is_behind_modal
+from glent.core.routing.hit.point import Hit, hit_of
+from glent.core.routing.seat_view import Barrier
 
 if TYPE_CHECKING:
+    from glent.core.geometry.world.arc import Arc
     from glent.core.geometry.world.ray import Ray
     from glent.core.routing.seat_view import View
     from glent.core.scene.node import Node
     from glent.core.scene.world_index import Met
 
-__all__ = ["Found", "find_beyond", "walk_beyond"]
+__all__ = ["Found", "find_beyond", "hits_along", "hits_of_arc", "walk_beyond"]
 
 
 class Found(NamedTuple):
@@ -107,19 +109,9 @@ def walk_beyond(view: View, ray: Ray) -> Iterator[tuple[Met | None, Node | None,
         if met.bars and barrier is None:
             barrier = Barrier(because.BACK, met.root)
             yield met, None, barrier
-        for node in met.nodes:
-            if view.seated:
-                whose, by = view.stranger(node)
-                if whose == "through":
-                    continue
-                if whose == "blocked" and barrier is None:
-                    barrier = Barrier(because.OTHERS, by)
-            if barrier is None and not view.keeps(node):
-                held = view.held_panels.get(node.root)
-                barrier = Barrier(
-                    because.MODAL, held if held is not None and is_behind_modal(held, node) else top or node
-                )
-            yield met, node, barrier
+        for node, bar in view.filtered(met.nodes, barrier):
+            barrier = bar
+            yield met, node, bar
         held = view.held_panels.get(met.root)
         if barrier is None and held is not None:
             barrier = Barrier(because.MODAL, held)
@@ -128,3 +120,51 @@ def walk_beyond(view: View, ray: Ray) -> Iterator[tuple[Met | None, Node | None,
         barrier = view.last()
         if barrier is not None:
             yield None, None, barrier
+
+
+def hits_along(
+    view: View, ray: Ray, kind: str, where: Callable[[Node], bool] | None, offered: bool = True
+) -> list[Hit]:
+    """All hits along a ray, front to back, as far as it goes."""
+    view.scene._index.refresh()
+    found = list(walk_beyond(view, ray))
+    if view.scene._index.reach_limits.get(kind):
+        for met, node in find_beyond(view, ray, kind).offers:
+            if met.beside:
+                _put_in(found, met, node)
+    hits = []
+    seen: set[Node] = set()
+    for on, hit, barrier in found:
+        offered = offered and barrier is None
+        if on is not None and hit is not None and hit not in seen and (where is None or where(hit)):
+            seen.add(hit)
+            hits.append(hit_of(on, hit, ray, offered))
+            offered = offered and not hit.ends
+    return hits
+
+
+def _put_in(found: list[tuple[Met | None, Node | None, Barrier | None]], met: Met, node: Node) -> None:
+    """What is reached beside the ray, in its place among what the ray meets."""
+    at = len(found)
+    for number, (other, hit, barrier) in enumerate(found):
+        if (
+            barrier is not None
+            or other is None
+            or other.distance > met.distance
+            or (other.root is met.root and hit is not None and node.is_within(hit))
+        ):
+            at = number
+            break
+    found.insert(at, (met, node, None))
+
+
+def hits_of_arc(view: View, arc: Arc, where: Callable[[Node], bool] | None) -> list[Hit]:
+    """What an arc meets on its way, down to the first that ends it, with the way to it measured along the arc."""
+    found: list[Hit] = []
+    for ray, gone in arc.pieces():
+        for hit in hits_along(view, ray, "ray", where):
+            hit.distance = (hit.distance or 0.0) + gone
+            found.append(hit)
+            if hit.node.ends or not hit.offered:
+                return found
+    return found

@@ -9,17 +9,19 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from glent.core.input.bindings import modifiers_of
+from glent.core.input.samples import Button
 from glent.core.routing import reasons as because
+from glent.core.routing.aim import aim_at, on_screen
 from glent.core.routing.event import Event
 from glent.core.routing.focus.tab_order import can_focus, is_text
-from glent.core.routing.keys.activating import activate
 from glent.core.routing.keys.key_hold import NAVIGATION, NOBODY, PRESSING, UI, WORLD, Held
-from glent.core.routing.keys.shortcuts import listener
 from glent.core.routing.pointers.dismiss import back
 from glent.core.routing.verdict import Verdict
 
 if TYPE_CHECKING:
+    from glent.core.routing.dispatch import Flow
     from glent.core.routing.reasons import Reason
+    from glent.core.routing.seat_view import View
     from glent.core.routing.seats.seat import Seat
     from glent.core.routing.seats.seats import Seats
     from glent.core.scene.node import Node
@@ -169,7 +171,7 @@ class Strokes:
         if action is None:
             return None
         if ":" in action:
-            node = listener(seat.view, action)
+            node = _listener(seat.view, action)
             if node is None:
                 return None
             data = {"device": stroke.device, "code": stroke.code, "action": action}
@@ -285,7 +287,7 @@ class Strokes:
             return Verdict(because.KEY, what, True)
         if held.who is PRESSING and owner is not None:
             if held.is_still_focused and can_focus(held.seat.view, owner):
-                activate(self._seats.flow, owner, stroke.device, time, held.seat.name, stroke.code)
+                _activate(self._seats.flow, owner, stroke.device, time, held.seat.name, stroke.code)
                 return Verdict(because.ACTIVATED, what, owner=owner)
             return Verdict(because.MOVED_ON, what, about=owner)
         if held.who is UI and owner is not None:
@@ -359,3 +361,46 @@ class Strokes:
         for held in self.held.values():
             if held.seat is seat:
                 held.seat, held.who = self._seats.main, NOBODY
+
+
+def _activate(flow: Flow, node: Node, device: str, time: float, seat: str, code: str) -> bool:
+    """Send ``activate`` to a node and, unless a handler takes it, the click it stands for; whether it was taken.
+
+    Both are at the node's middle; ``event.pointer`` is the device, and ``data["code"]`` its control.
+    """
+    scene = node._scene
+    if scene is None:
+        return False
+    width, height = node.size
+    pos = on_screen(node, width / 2.0, height / 2.0)
+    data = {"device": device, "code": code}
+    path = node.line()
+    event = Event("activate", node, device, time, pos, None, 0, 0, data, seat)
+    event.aim = aim_at(node)
+    if flow.send(event, path):
+        return True
+    if node._scene is not None:
+        click = Event("click", node, device, time, pos, Button.PRIMARY, 0, 1, data, seat)
+        click.aim = event.aim
+        flow.send(click, path)
+    return False
+
+
+def _listener(view: View, action: str) -> Node | None:
+    """The node that gets a shortcut, or None. Cost: a walk of the scene, if anything listens for it at all."""
+    scene = view.scene
+    if view.foreign or scene.listeners.get(action, 0) <= 0:
+        return None
+    for layer in scene._front:
+        if layer in view.deaf:
+            continue
+        for node in reversed(list(layer.walk())):
+            if node.listens(action) and _in_reach(view, node):
+                return node
+    return None
+
+
+def _in_reach(view: View, node: Node) -> bool:
+    if view.top is not None and not node.is_within(view.top):
+        return False
+    return node.is_visible and node.is_enabled and view.whose(node) == "own"

@@ -8,8 +8,8 @@ if TYPE_CHECKING:
     from glent.core.geometry.world.ray import Ray
     from glent.core.geometry.world.vectors import Vector3
     from glent.core.input.samples import Button
+    from glent.core.routing.aim import Aim
     from glent.core.routing.gestures.contact import Contact
-    from glent.core.routing.hit.aim import Aim
     from glent.core.routing.pointers.grab import Grab
     from glent.core.routing.pointers.travel import Mark
     from glent.core.routing.seat_view import Barrier

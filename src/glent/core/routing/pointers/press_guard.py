@@ -8,15 +8,18 @@ from glent.core.input.samples import Button
 from glent.core.routing import reasons as because
 from glent.core.routing.pointers import press as presses
 from glent.core.routing.pointers.dismiss import dismiss
-from glent.core.routing.pointers.pointer import SPENT, bit_of
+from glent.core.routing.pointers.pointer import FREE, SPENT, Pointer, bit_of
 from glent.core.routing.pointers.travel import Mark, is_near, mark_of
 from glent.core.routing.verdict import Verdict
+from glent.core.scene.layer import Layer
 
 if TYPE_CHECKING:
-    from glent.core.routing.pointers.pointer import Pointer
     from glent.core.routing.pointers.route import Pointing
+    from glent.core.routing.seat_view import Barrier
+    from glent.core.routing.seats.seat import Seat
+    from glent.core.routing.seats.seats import Seats
 
-__all__ = ["Past", "land"]
+__all__ = ["KeptPresses", "Past", "land"]
 
 Past = tuple[float, tuple[float, float], Button, int, Mark | None]
 """When a press was, where, with which button, how many modals of its seat had opened before it, and where in the
@@ -74,3 +77,62 @@ def _spent(pointer: Pointer, button: Button, verdict: Verdict) -> Verdict:
     pointer.spent_by = verdict.why
     pointer.last_click = None
     return verdict
+
+
+class _Kept:
+    __slots__ = ("button", "kind", "layer", "pointer", "pos")
+
+    def __init__(self, layer: Layer, pointer: Pointer, button: Button) -> None:
+        self.layer = layer
+        self.pointer = pointer.name
+        self.kind = pointer.kind
+        self.pos = pointer.pos
+        self.button = button
+
+
+class KeptPresses:
+    """One press for each seat."""
+
+    __slots__ = ("_kept", "_seats")
+
+    def __init__(self, seats: Seats) -> None:
+        self._seats = seats
+        self._kept: dict[str, _Kept] = {}
+
+    def keep(self, barrier: Barrier, pointer: Pointer, button: Button) -> bool:
+        """Keep a press that came to a layer in transition, if that keeps one and has none yet; whether it is kept."""
+        name, layer = pointer.seat.name, barrier.about
+        if barrier.reason is not because.TRANSITION or not isinstance(layer, Layer):
+            return False
+        if layer.transition != "keep" or name in self._kept:
+            return False
+        self._kept[name] = _Kept(layer, pointer, button)
+        return True
+
+    def settle(self, seat: Seat) -> None:
+        """Deliver what was kept once its layer is ready; forget it if that is gone or hidden."""
+        kept = self._kept.get(seat.name)
+        if kept is None or (kept.layer.transition is not None and kept.layer.is_visible):
+            return
+        del self._kept[seat.name]
+        if not kept.layer.is_visible:
+            return
+        pointing = self._seats.pointing
+        pointer = pointing.pointers.get(kept.pointer)
+        down = pointer.buttons if pointer is not None and pointer.hold is SPENT else 0
+        if pointer is None or not down:  # it is up again: a whole click, where it was
+            pointer = Pointer(kept.pointer, kept.kind)
+            pointer.pos, pointer.away, pointer.seat = kept.pos, False, seat
+        pointer.buttons, pointer.hold = 0, FREE
+        pointer.idle = pointer.hovered_for = None
+        pointer.picked = -1
+        pointer.offers = pointing.find(pointer)
+        if not presses.would_accept(pointer.offers):
+            if down:  # the world has not asked for it, and gets nothing late
+                pointer.buttons, pointer.hold = down, SPENT
+            return
+        presses.press(pointing, pointer, kept.button, self._seats.now)
+        if down:
+            pointer.buttons = down
+        else:
+            presses.release(pointing, pointer, kept.button, self._seats.now)

@@ -5,17 +5,17 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from glent.core.errors import SettleError
+from glent.core.geometry.world.ray import Ray
 from glent.core.input.samples import Button, PointerSample, RaySample
 from glent.core.input.validate import LATEST, button_of
 from glent.core.routing import reasons as because
 from glent.core.routing.hit import offers as sighting
-from glent.core.routing.hit.point import pick
+from glent.core.routing.hit.point import Hit, hit_of, pick
 from glent.core.routing.pointers import hover, unowned
 from glent.core.routing.pointers import press as presses
 from glent.core.routing.pointers.device_kind import note_use
 from glent.core.routing.pointers.pointer import FREE, NOBODY, SPENT, UI, WORLD, Hold, Pointer, Press, bit_of
 from glent.core.routing.pointers.press_guard import land
-from glent.core.routing.pointers.rays import spot_hit, turn
 from glent.core.routing.verdict import Verdict
 
 if TYPE_CHECKING:
@@ -106,7 +106,7 @@ class Pointing:
         if isinstance(sample, RaySample):
             step = NO_STEP  # how far it went is measured where it points (law G7)
             self.scene._place_to_stand()
-            turn(pointer, sample)
+            _turn(pointer, sample)
         elif (sample.x, sample.y) == pointer.pos and not (pointer.away or pointer.jumped or sample.relative):
             step = NO_STEP  # as most presses and releases are: where the last move was
         else:
@@ -156,7 +156,7 @@ class Pointing:
         """Name the spot of the world that a pointer's way ends at in the verdict of its sample (law X1)."""
         pointer = self.pointers.get(name)
         if pointer is not None and pointer.spot is not None:
-            verdict._spot = spot_hit(pointer)
+            verdict._spot = _spot_hit(pointer)
 
     def seat_at(self, sample: WheelSample) -> Seat:
         """Whose wheel turned where it did."""
@@ -497,3 +497,20 @@ def _is_of_other_sort(pointer: Pointer, sample: PointerSample | RaySample) -> bo
 
 def _anyone_listens(nodes: Iterable[Node]) -> bool:
     return any(node.listens("move") for node in nodes)
+
+
+def _turn(pointer: Pointer, sample: RaySample) -> None:
+    """A ray points elsewhere, or to the same place as before."""
+    ray = Ray(sample.origin, sample.direction, sample.length, "RaySample")
+    if ray != pointer.ray or pointer.away:
+        pointer.ray, pointer.away = ray, False
+        pointer.picked = pointer.aimed = -1
+    pointer.jumped = False
+
+
+def _spot_hit(pointer: Pointer) -> Hit | None:
+    """The spot of the world that a pointer's way ends at, as the verdict names it."""
+    spot, aim = pointer.spot, pointer.aim
+    if spot is None or aim is None or aim.ray is None:
+        return None
+    return hit_of(spot, spot.root, aim.ray, True)

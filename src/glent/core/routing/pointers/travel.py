@@ -6,7 +6,7 @@ import math
 from typing import TYPE_CHECKING
 
 from glent.core.geometry.world.vectors import cross, dot, length, minus
-from glent.core.routing.hit.aim import local_of
+from glent.core.routing.aim import local_of
 from glent.core.scene.island import BOX
 from glent.core.scene.space import covers
 

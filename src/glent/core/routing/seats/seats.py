@@ -27,11 +27,10 @@ from glent.core.routing.keys.text import route_compose, route_text
 from glent.core.routing.pointers import hover
 from glent.core.routing.pointers import press as presses
 from glent.core.routing.pointers.dismiss import back
-from glent.core.routing.pointers.kept import KeptPresses
 from glent.core.routing.pointers.pointer import FREE, SPENT, UI, WORLD, names_of
-from glent.core.routing.seats.seat import Seat
+from glent.core.routing.pointers.press_guard import KeptPresses
+from glent.core.routing.seats.seat import Seat, checked_viewport
 from glent.core.routing.seats.takeback import take_back
-from glent.core.routing.seats.viewport import checked_viewport
 from glent.core.routing.seats.window import route_window
 from glent.core.routing.verdict import Verdict
 from glent.core.scene.layer import CHANNELS
