@@ -49,9 +49,21 @@ class Router(Questions):
         self.scene = scene
         self._flow = Flow(on_error, scene.listeners)
         self._timers = Timers()
-        self._pointing = Pointing(scene, feel if feel is not None else Feel(), self._flow, self._timers)
-        self._running = self._pointing.gestures.running
-        self._seats = self._pointing.seats
+        # Loaded with the first router rather than with the package: it is more than half of what there is to load.
+        from glent.core.routing.gestures.contest import Gestures
+        from glent.core.routing.look_events import Looks
+        from glent.core.routing.seats.lifts import Lifts
+        from glent.core.routing.seats.seats import Seats
+        from glent.core.routing.seats.settle import Settling
+
+        self._lifts = Lifts()
+        self._pointing = pointing = Pointing(scene, feel if feel is not None else Feel(), self._flow, self._lifts)
+        self._gestures = Gestures(pointing, self._timers)
+        self._running = self._gestures.running
+        self._seats = Seats(pointing, self._timers)
+        self._settling = Settling(pointing, self._seats)
+        self._looks = Looks(pointing)
+        pointing.join(self._gestures, self._seats, self._settling, self._looks)
         self._busy = False
         self._closed = False
         self._queue: deque[tuple[Sample | float, Verdict]] = deque()
@@ -73,7 +85,7 @@ class Router(Questions):
             self._queue.append((sample, verdict))
             return verdict
         if sample.__class__ is PointerSample and is_plain(sample, self._pointing.now):
-            if self._pointing.seen == self.scene.version and sample.time < self._timers.next_due and not self._running:
+            if self._settling.seen == self.scene.version and sample.time < self._timers.next_due and not self._running:
                 pointer = self._pointing.pointers.get(sample.pointer)
                 if pointer is not None and pointer.dragging is not None and sample.action == "move":
                     if not pointer.jumped:
@@ -257,7 +269,7 @@ class Router(Questions):
     def lifted(self) -> tuple[str, ...]:
         """What the world must believe to be up because of what happened outside of samples: a menu that code opened,
         a tick, a seat that went. Each is told once, here or by the next verdict (law W3)."""
-        return self._seats.collect()
+        return self._lifts.collect()
 
     def _between_samples(self, what: str) -> None:
         if self._busy:
@@ -276,7 +288,7 @@ class Router(Questions):
         """Do a gesture by code: at once, from inside a handler as well."""
         from glent.core.routing.gestures import by_code  # seldom wanted
 
-        gestures, act = self._pointing.gestures, by_code.GESTURES[gesture]
+        gestures, act = self._gestures, by_code.GESTURES[gesture]
         if self._busy:
             return act(gestures, *given)
         if self._closed:
@@ -317,9 +329,9 @@ class Router(Questions):
         self._busy = True
         offers, version = pointer.offers, self.scene.version
         try:
-            verdict = self._pointing.gestures.follow(self._pointing, pointer, contact, sample)
+            verdict = self._gestures.follow(self._pointing, pointer, contact, sample)
             if (pointer.offers is not offers or self.scene.version != version) and self.scene.listeners.get("look"):
-                self._pointing.looks.tell()
+                self._looks.tell()
             flow = self._flow
             if flow.events:
                 verdict._events = tuple(flow.events)
@@ -338,7 +350,7 @@ class Router(Questions):
         while self._queue or self._settle_wanted:
             if self._settle_wanted:
                 self._settle_wanted = False
-                self._pointing.settle()
+                self._settling.settle()
                 continue
             item, promise = self._queue.popleft()
             promise._seal(self._route(item))
@@ -355,14 +367,13 @@ class Router(Questions):
 
     def _reach(self, time: float) -> None:
         """Bring all that goes by time to this time: what runs on, then hover."""
-        pointing = self._pointing
+        pointing, settling = self._pointing, self._settling
         pointing.now = max(pointing.now, time)
         if self._running:
-            pointing.gestures.pass_time(pointing.now)
-        if pointing.shifts != self.scene.shifts and self.scene._each_settle:
-            pointing.follow_boxes()
-        if pointing.seen != self.scene.version:
-            pointing.settle()
+            self._gestures.pass_time(pointing.now)
+        if settling.boxes_seen != self.scene.shifts and self.scene._each_settle:
+            settling.follow_boxes()
+        settling.settle()
 
     def _route(self, item: Sample | float | None) -> Verdict:
         if item.__class__ is PointerSample:
@@ -371,9 +382,13 @@ class Router(Questions):
             time = self._pointing.now if item is None else item if isinstance(item, int | float) else item.time
         if self._timers.next_due <= time:
             self._timers.fire(time, self._reach, lambda error: self._flow.report(error, None))
-        pointing = self._pointing
+        pointing, settling = self._pointing, self._settling
         scene = self.scene
-        if self._running or pointing.seen != scene.version or (pointing.shifts != scene.shifts and scene._each_settle):
+        if (
+            self._running
+            or settling.seen != scene.version
+            or (settling.boxes_seen != scene.shifts and scene._each_settle)
+        ):
             self._reach(float(time))
         else:
             pointing.now = float(time)
@@ -391,16 +406,16 @@ class Router(Questions):
             verdict = route_wheel(pointing, item)
         else:
             verdict = self._seats.route(item)
-        seats = self._seats
-        if seats.seen != self.scene.version:
-            settled = len(seats.lifts)
-            seats.settle()  # what opened upon this sample lifts and spends at once (laws M1, W3)
-            if verdict._world and len(seats.lifts) > settled:
-                seats.take_back(item, verdict, settled)
+        lifts = self._lifts
+        if settling.seats_seen != scene.version:
+            settled = len(lifts.names)
+            settling.settle_seats()  # what opened upon this sample lifts and spends at once (laws M1, W3)
+            if verdict._world and len(lifts.names) > settled:
+                self._seats.take_back(item, verdict, settled)
         if self.scene.listeners.get("look"):
-            pointing.looks.tell()
-        if seats.lifts and item is not None and not isinstance(item, int | float):
-            verdict._lifts = (*verdict._lifts, *seats.collect())
+            self._looks.tell()
+        if lifts.names and item is not None and not isinstance(item, int | float):
+            verdict._lifts = lifts.collect()
         flow = self._flow
         if flow.events:
             verdict._events = tuple(flow.events)

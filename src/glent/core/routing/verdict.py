@@ -53,7 +53,6 @@ class Verdict:
         owner: Node | None = None,
         about: str | Node | None = None,
         events: tuple[Event, ...] = (),
-        lifts: tuple[str, ...] = (),
     ) -> None:
         self._reason = reason
         self._what = what
@@ -61,7 +60,7 @@ class Verdict:
         self._owner = owner
         self._about = about
         self._events = events
-        self._lifts = lifts
+        self._lifts: tuple[str, ...] = ()
         self._inner: tuple[Verdict, ...] = ()
         self._outcome = NOTHING
         self._seat = "main"

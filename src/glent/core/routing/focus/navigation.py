@@ -1,4 +1,4 @@
-"""Moving the focus: by Tab, by direction, once and again while it is held, and into view (laws F1, F2, F5)."""
+"""Moving the focus: by Tab, by direction, and into view (laws F1, F2)."""
 
 from __future__ import annotations
 
@@ -8,15 +8,12 @@ from glent.core.geometry.affine import apply
 from glent.core.routing.aim import on_screen
 from glent.core.routing.focus.spatial import Chart
 from glent.core.routing.focus.tab_order import next_stop, stops
-from glent.core.routing.keys.key_hold import NAVIGATION, UI
 from glent.core.routing.pointers.pointer import Pointer
 from glent.core.scene.space import enter, to_scene
 
 if TYPE_CHECKING:
-    from glent.core.routing.keys.key_hold import Held
     from glent.core.routing.seats.seat import Seat
     from glent.core.routing.seats.seats import Seats
-    from glent.core.routing.timers import Timers
     from glent.core.scene.node import Node
 
 __all__ = ["WAYS", "Navigation"]
@@ -30,11 +27,10 @@ ROUNDING = 1e-6
 class Navigation:
     """Moves the focus of the seats of one router."""
 
-    __slots__ = ("_charts", "_seats", "_timers")
+    __slots__ = ("_charts", "_seats")
 
-    def __init__(self, seats: Seats, timers: Timers) -> None:
+    def __init__(self, seats: Seats) -> None:
         self._seats = seats
-        self._timers = timers
         self._charts: dict[str, Chart] = {}
 
     def go(self, seat: Seat, way: str, time: float) -> Node | None:
@@ -80,36 +76,6 @@ class Navigation:
                     pointer.pos = on_screen(area, 0.0, 0.0)
                     self._seats.pointing.gestures.areas.of(area).by(dx, dy, "focus", pointer)
             area = area._parent
-
-    # -- while it is held ----------------------------------------------------------------------------------------------
-
-    def repeat(self, held: Held, way: str) -> None:
-        """Go on by steps as long as a stick or a button of a pad is held: a first delay, then a step at each gap."""
-        self._later(held, way, self._seats.now + self._seats.pointing.feel.navigate_delay)
-
-    def tell_again(self, held: Held) -> None:
-        """The same for what a node has taken: a pad does not repeat by itself, as a keyboard does."""
-        self._tell_later(held, self._seats.now + self._seats.pointing.feel.navigate_delay)
-
-    def _tell_later(self, held: Held, due: float) -> None:
-        self._timers.add(due, lambda at: self._told_again(held, at))
-
-    def _told_again(self, held: Held, at: float) -> None:
-        seats = self._seats
-        if seats.strokes.held.get((held.stroke.device, held.stroke.code)) is held and held.who == UI:
-            seats.strokes.tell_again(held, at)
-            self._tell_later(held, at + seats.pointing.feel.navigate_gap)
-
-    def _later(self, held: Held, way: str, due: float) -> None:
-        self._timers.add(due, lambda at: self._again(held, way, at))
-
-    def _again(self, held: Held, way: str, at: float) -> None:
-        seats = self._seats
-        key = (held.stroke.device, held.stroke.code)
-        if seats.strokes.held.get(key) is not held or held.who != NAVIGATION or held.opened != held.seat._opened:
-            return
-        self.go(held.seat, way, at)
-        self._later(held, way, at + seats.pointing.feel.navigate_gap)
 
 
 def _missing(node: Node, area: Node) -> tuple[float, float]:

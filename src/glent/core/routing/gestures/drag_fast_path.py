@@ -52,6 +52,6 @@ def follow(pointing: Pointing, pointer: Pointer, contact: Contact, sample: Point
     else:
         verdict = Verdict(because.GESTURE, "move", False, held.owner, winner.name)
         verdict._outcome = _DRAG
-    if pointing.seen != scene.version:
+    if pointing.settling.seen != scene.version:
         pointing.hover_after(pointer)
     return verdict

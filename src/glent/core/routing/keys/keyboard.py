@@ -34,14 +34,14 @@ def route_key(seats: Seats, sample: KeySample) -> Verdict:
 
 def focus_lost(seats: Seats) -> None:
     """The window lost the input focus: keys, buttons and axes that the world holds are lifted (law P11)."""
-    seats.lifts += seats.strokes.blur()
-    seats.lifts += seats.pads.blur()
+    seats.lifts.add(seats.strokes.blur())
+    seats.lifts.add(seats.pads.blur())
 
 
 def device_gone(seats: Seats, device: str) -> None:
     """A keyboard or a pad was unplugged: what it held is up (law T4)."""
-    seats.lifts += seats.strokes.drop(device, frozenset(), seats.now)
-    seats.lifts += seats.pads.drop(device, frozenset())
+    seats.lifts.add(seats.strokes.drop(device, frozenset(), seats.now))
+    seats.lifts.add(seats.pads.drop(device, frozenset()))
 
 
 def sync(seats: Seats, held: tuple[str, ...]) -> None:
@@ -54,8 +54,8 @@ def sync(seats: Seats, held: tuple[str, ...]) -> None:
     devices.update(device for device in down if device.startswith("pad"))
     for device in sorted(devices):
         codes = frozenset(down.get(device, ()))
-        seats.lifts += seats.strokes.drop(device, codes, seats.now)
-        seats.lifts += seats.pads.drop(device, codes)
+        seats.lifts.add(seats.strokes.drop(device, codes, seats.now))
+        seats.lifts.add(seats.pads.drop(device, codes))
         for code in sorted(codes):
             if code.endswith(("stick_x", "stick_y")):
                 seats.pads.deflect(device, code)

@@ -109,7 +109,7 @@ class Strokes:
         if old is not None:  # its release got lost on the way
             self._tell_up(old, stroke, time)
             if old.who is WORLD:
-                seats.lifts.append(f"{stroke.device}/{stroke.code}")
+                seats.lifts.add((f"{stroke.device}/{stroke.code}",))
         chord, bare = self._chords(stroke)
         action = seat.bindings.action(chord) or seat.bindings.action(bare)
         if action is None and stroke.key is not None and bare == stroke.code:
@@ -152,9 +152,9 @@ class Strokes:
             if taker is not None:
                 verdict = self._for_node(held, taker, because.TAKEN, what)
                 if stroke.channel == "pad" and held.action in NAVIGATE:
-                    seats.navigation.tell_again(held)
+                    seats.held_repeat.tell(held)
                 return verdict
-            seats.settle()
+            seats.pointing.settling.settle_seats()
             if seat._opened != opened:
                 return Verdict(because.OPENED, what, about=view.top or "a modal")
             if seat._stack.closings != closings:
@@ -206,7 +206,7 @@ class Strokes:
         held.who = NAVIGATION
         held.opened = seat._opened
         if stroke.channel == "pad":
-            seats.navigation.repeat(held, way)
+            seats.held_repeat.navigate(held, way)
         return verdict
 
     def _step(self, seat: Seat, way: str, what: str, time: float) -> Verdict:

@@ -69,7 +69,7 @@ def dismiss(seats: Seats, pointer: Pointer, time: float) -> tuple[Node | None, s
         if not close(seats, node, seat.name, where, time) or where == "anchor":
             return first, whence, used
         seats.scene._index.refresh()
-        seats.settle()
+        seats.pointing.settling.settle_seats()
 
 
 def _where(seats: Seats, pointer: Pointer, node: Node) -> str:

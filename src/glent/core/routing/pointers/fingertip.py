@@ -15,7 +15,7 @@ from glent.core.input.samples import Button
 from glent.core.routing import reasons as because
 from glent.core.routing.hit import offers as sighting
 from glent.core.routing.pointers import press as presses
-from glent.core.routing.pointers.pointer import FREE, Pointer
+from glent.core.routing.pointers.pointer import Pointer
 from glent.core.routing.pointers.press_guard import land
 from glent.core.routing.verdict import Verdict
 
@@ -40,9 +40,7 @@ def route_tip(pointing: Pointing, sample: TipSample) -> Verdict:
         owner = pointing.seats.owners.get(name)
         pointing.seats.acting = pointer.seat if pointer is not None else owner or pointing.seats.main
     if pointer is not None and pointer.tip is None:  # another sort of pointer had this name
-        pointing.seats.lifts += presses.lifted(pointer)
-        pointing.cancel(pointer, FREE, "", "cancelled")
-        pointing.forget(pointer, time)
+        pointing.end(pointer)
         pointer = None
     if sample.tip is None:
         return _lost(pointing, pointer)
@@ -167,9 +165,7 @@ def _lost(pointing: Pointing, pointer: Pointer | None) -> Verdict:
     """The hand is not seen any more."""
     if pointer is None:
         return Verdict(because.STRAY, WHAT)
-    lifts = presses.lifted(pointer)
     told = pointer.press is not None
-    pointing.cancel(pointer, FREE, "", "cancelled")
-    pointing.forget(pointer, pointing.now)
+    pointing.end(pointer)
     about = "what it pressed was told" if told else "there was nothing to undo"
-    return Verdict(because.CANCELLED, WHAT, about=about, lifts=lifts)
+    return Verdict(because.CANCELLED, WHAT, about=about)

@@ -29,8 +29,7 @@ world."""
 def land(pointing: Pointing, pointer: Pointer, button: Button, time: float) -> Verdict:
     """A button went down: what a press closes it does nothing else to, and a count from before a modal ends there."""
     seats = pointing.seats
-    if seats.seen != pointing.scene.version:  # handlers of enter have changed the scene
-        seats.settle()
+    pointing.settling.settle_seats()  # handlers of enter may have changed the scene
     seat = pointer.seat
     view = seat.view
     kind, opened = pointer.kind, seat._opened

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from glent.core.errors import SettleError
 from glent.core.geometry.world.ray import Ray
 from glent.core.input.samples import Button, PointerSample, RaySample
 from glent.core.input.validate import LATEST, button_of
@@ -25,10 +24,13 @@ if TYPE_CHECKING:
     from glent.core.input.samples import WheelSample
     from glent.core.routing.dispatch import Flow
     from glent.core.routing.gestures.contact import Contact
+    from glent.core.routing.gestures.contest import Gestures
+    from glent.core.routing.look_events import Looks
     from glent.core.routing.seat_view import Barrier
+    from glent.core.routing.seats.lifts import Lifts
     from glent.core.routing.seats.seat import Seat
     from glent.core.routing.seats.seats import Seats
-    from glent.core.routing.timers import Timers
+    from glent.core.routing.seats.settle import Settling
     from glent.core.scene.node import Node
     from glent.core.scene.scene import Scene
 
@@ -37,38 +39,47 @@ __all__ = ["Pointing"]
 NO_STEP = (0.0, 0.0)
 
 
-ROUNDS = 8
-"""How often settle goes round before it gives up on handlers that undo each other (law P7)."""
-
-
 class Pointing:
     """The pointers of one router.
 
     :ivar now: the time of the sample being routed. :ivar gestures: what presses may become.
-    :ivar seen: the scene's version that hover was last settled for.
     """
 
-    __slots__ = ("feel", "flow", "gestures", "looks", "many", "now", "pointers", "scene", "seats", "seen", "shifts")
+    __slots__ = (
+        "feel",
+        "flow",
+        "gestures",
+        "lifts",
+        "looks",
+        "many",
+        "now",
+        "pointers",
+        "scene",
+        "seats",
+        "settling",
+    )
 
+    gestures: Gestures
     seats: Seats
+    looks: Looks
+    settling: Settling
 
-    def __init__(self, scene: Scene, feel: Feel, flow: Flow, timers: Timers) -> None:
+    def __init__(self, scene: Scene, feel: Feel, flow: Flow, lifts: Lifts) -> None:
         self.scene = scene
         self.feel = feel
         self.flow = flow
+        self.lifts = lifts
         self.pointers: dict[str, Pointer] = {}
         self.now = -LATEST
-        self.seen = self.shifts = -1
         self.many = False
         """Whether there is more than one seat, so that a shared pointer may change hands."""
-        # Loaded with the first router rather than with the package: it is more than half of what there is to load.
-        from glent.core.routing.gestures.contest import Gestures
-        from glent.core.routing.look_events import Looks
-        from glent.core.routing.seats.seats import Seats
 
-        self.gestures = Gestures(self, timers)
-        self.seats = Seats(self, timers)
-        self.looks = Looks(self)
+    def join(self, gestures: Gestures, seats: Seats, settling: Settling, looks: Looks) -> None:
+        """Meet the other parts of the router, which are made after this one."""
+        self.gestures = gestures
+        self.seats = seats
+        self.settling = settling
+        self.looks = looks
 
     def route(self, sample: PointerSample | RaySample) -> Verdict:
         """Route a pointer's sample; the scene is settled."""
@@ -81,12 +92,9 @@ class Pointing:
             return Verdict(because.EMULATED, what)
         button = button_of(sample.button)
         bit = bit_of(button)
-        lifts: tuple[str, ...] = ()
         plain = sample.__class__ is PointerSample
         if pointer is not None and (pointer.aim is not None or not plain) and _is_of_other_sort(pointer, sample):
-            self.seats.lifts += presses.lifted(pointer)
-            self.cancel(pointer, FREE, "", "cancelled")
-            self.forget(pointer, time)
+            self.end(pointer)
             pointer = None
         if what == "release" and (pointer is None or not pointer.buttons & bit):
             return Verdict(because.STRAY, what)
@@ -100,7 +108,7 @@ class Pointing:
         pointer.idle = None
         if what == "press" and pointer.buttons & bit:
             # Its release got lost on the way: end the old press before the new one begins (law P1).
-            lifts = presses.lifted(pointer)
+            self.lifts.add(presses.lifted(pointer))
             self.cancel(pointer, FREE, "", "cancelled")
             pointer.buttons = 0
         if isinstance(sample, RaySample):
@@ -145,8 +153,6 @@ class Pointing:
             verdict = self.moved_on(pointer, what, time)
         else:
             verdict = land(self, pointer, button, time)
-            if lifts:
-                verdict._lifts = lifts
         self.hover_after(pointer)
         if what == "move":
             self._remember_idle(pointer)
@@ -328,7 +334,7 @@ class Pointing:
 
     def hover_after(self, pointer: Pointer) -> None:
         """Hover after a press, a release or a move has been routed: who holds the pointer may have changed."""
-        if self.seen != self.scene.version:
+        if self.settling.seen != self.scene.version:
             self.pick_again(pointer)
         elif pointer.hovered_for is pointer.hold:
             return
@@ -348,7 +354,7 @@ class Pointing:
         """Prepare the answer to a next move that changes nothing, where one answer will do."""
         pointer.idle = None
         hold, held = pointer.hold, pointer.press
-        if self.seen != self.scene.version or pointer.away or pointer.seat.last_kind != pointer.kind:
+        if self.settling.seen != self.scene.version or pointer.away or pointer.seat.last_kind != pointer.kind:
             return
         if pointer.spot is not None or pointer.aim is not None:
             return  # where it points in the world is another place each time
@@ -382,14 +388,21 @@ class Pointing:
         else:
             self.look_around(pointer)
         if lifts:
+            self.lifts.add(lifts)
             about = "the world is told to lift what it held"
-        return Verdict(because.CANCELLED, "cancel", about=about, lifts=lifts)
+        return Verdict(because.CANCELLED, "cancel", about=about)
 
     def cancel(self, pointer: Pointer, hold: Hold, why: str, ending: str) -> None:
         """End a pointer's press, if it has one, and put it into another hold; ``ending`` is for its gestures."""
         if hold is SPENT and not pointer.buttons:
             hold = FREE  # it was grabbed without a press
         presses.cancel_press(self.flow, pointer, self.now, hold, why, ending)
+
+    def end(self, pointer: Pointer) -> None:
+        """Let a pointer go for good: lift what the world holds by it, cancel its press, leave what it hovers."""
+        self.lifts.add(presses.lifted(pointer))
+        self.cancel(pointer, FREE, "", "cancelled")
+        self.forget(pointer, self.now)
 
     def forget(self, pointer: Pointer, time: float) -> None:
         """A pointer is gone: it hovers nothing any more."""
@@ -414,60 +427,9 @@ class Pointing:
     def close(self) -> None:
         """End all presses, all hover and all focus."""
         for pointer in list(self.pointers.values()):
-            self.seats.lifts += presses.lifted(pointer)
-            self.cancel(pointer, FREE, "", "cancelled")
-            self.forget(pointer, self.now)
+            self.end(pointer)
         self.seats.close()
         self.gestures.running.clear()
-
-    def settle(self) -> None:
-        """Hover and presses as the scene now is, round by round until handlers change nothing more (law P7)."""
-        scene = self.scene
-        if self.seen == scene.version:
-            return
-        for _ in range(ROUNDS):
-            version = scene.version
-            self.gestures.areas.keep_within()
-            self.follow_boxes()
-            scene._index.refresh()
-            self.seats.settle()
-            for pointer in list(self.pointers.values()):
-                self._settle_one(pointer)
-            if scene.version == version:
-                break
-        else:
-            scene._index.refresh()
-            self.flow.report(
-                SettleError(
-                    f"hover did not come to rest within {ROUNDS} rounds: handlers of enter, leave or cancel keep"
-                    " undoing each other's changes to the scene"
-                ),
-                None,
-            )
-        self.seen = scene.version
-        for pointer in self.pointers.values():
-            pointer.idle = None
-
-    def follow_boxes(self) -> None:
-        """Let what follows others' boxes follow them."""
-        self.shifts = self.scene.shifts
-        for settling in self.scene._each_settle:
-            try:
-                settling.call()
-            except Exception as error:
-                self.flow.report(error, None)
-
-    def _settle_one(self, pointer: Pointer) -> None:
-        held = pointer.press
-        if pointer.hold is UI and held is not None:
-            why = presses.is_gone(pointer, held)
-            if why:
-                self.cancel(pointer, SPENT, why, "vanished")
-        pointer.offers = self.find(pointer)
-        pointer.picked = self.scene.version
-        if held is not None:
-            held.inside = hover.depth_over(pointer.offers, held.path) >= held.owner._depth
-        self.set_hover(pointer)
 
     def removed(self, nodes: list[Node]) -> None:
         """Nodes have left the scene: they get what they are owed, directly after the running event, or at once."""

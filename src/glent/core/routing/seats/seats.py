@@ -1,11 +1,11 @@
-"""The seats of a router, whose each device is, and what a changed scene means to each (laws T1–T3, M1, W2, W3)."""
+"""The seats of a router: whose each device is, who hears what comes from no pointer, and focus (laws T1–T3, W2–W4)."""
 
 from __future__ import annotations
 
 from collections.abc import Iterable
 from typing import TYPE_CHECKING
 
-from glent.core.errors import SceneError, SeatError, SettleError
+from glent.core.errors import SceneError, SeatError
 from glent.core.input.samples import (
     ComposeSample,
     KeySample,
@@ -21,19 +21,17 @@ from glent.core.routing.event import Event
 from glent.core.routing.focus.navigation import WAYS, Navigation
 from glent.core.routing.focus.tab_order import can_focus, is_stop, is_text
 from glent.core.routing.keys.gamepad import Pads
+from glent.core.routing.keys.held_repeat import HeldRepeat
 from glent.core.routing.keys.keyboard import route_key
 from glent.core.routing.keys.routing import Strokes
 from glent.core.routing.keys.text import route_compose, route_text
 from glent.core.routing.pointers import hover
-from glent.core.routing.pointers import press as presses
 from glent.core.routing.pointers.dismiss import back
-from glent.core.routing.pointers.pointer import FREE, SPENT, UI, WORLD, names_of
+from glent.core.routing.pointers.pointer import FREE, UI, WORLD, names_of
 from glent.core.routing.pointers.press_guard import KeptPresses
 from glent.core.routing.seats.seat import Seat, checked_viewport
-from glent.core.routing.seats.takeback import take_back
 from glent.core.routing.seats.window import route_window
 from glent.core.routing.verdict import Verdict
-from glent.core.scene.layer import CHANNELS
 
 if TYPE_CHECKING:
     from glent.core.input.bindings import Bindings
@@ -46,20 +44,19 @@ if TYPE_CHECKING:
 __all__ = ["MAIN", "Seats"]
 
 MAIN = "main"
-ROUNDS = 8
-"""How often modals and focus are settled before handlers that undo each other are given up (law P7)."""
 
 
 class Seats:
     """All seats of one router.
 
-    :ivar lifts: what the world must believe to be up, until a verdict or :meth:`Router.lifted` tells it.
+    :ivar lifts: the ledger of what the world must believe to be up.
     """
 
     __slots__ = (
         "acting",
         "all",
         "flow",
+        "held_repeat",
         "kept",
         "lifts",
         "main",
@@ -68,7 +65,6 @@ class Seats:
         "pads",
         "pointing",
         "scene",
-        "seen",
         "strokes",
     )
 
@@ -76,18 +72,18 @@ class Seats:
         self.pointing = pointing
         self.flow = pointing.flow
         self.scene = pointing.scene
-        self.lifts: list[str] = []
+        self.lifts = pointing.lifts
         self.owners: dict[str, Seat] = {}
         """By device, whose it is."""
         self.strokes = Strokes(self)
         self.pads = Pads(self)
-        self.navigation = Navigation(self, timers)
+        self.navigation = Navigation(self)
+        self.held_repeat = HeldRepeat(self, timers)
         self.kept = KeptPresses(self)
         self.main = Seat(self, MAIN, None)
         self.all: dict[str, Seat] = {MAIN: self.main}
         self.acting = self.main
         """Whose pointer's sample is being routed, as long as there are many."""
-        self.seen = -1
 
     @property
     def now(self) -> float:
@@ -124,8 +120,8 @@ class Seats:
         if seat is self.main:
             raise SeatError("the seat main cannot be removed: it has the devices that are nobody else's")
         self._hand_over(seat, ())
-        for pointer in self._pointers_of(seat):
-            self._end_pointer(pointer)
+        for pointer in self.pointers_of(seat):
+            self.pointing.end(pointer)
         self.set_focus(seat, None, False)
         self.strokes.forget(seat)
         del self.all[seat.name]
@@ -163,16 +159,11 @@ class Seats:
 
     def let_go(self, device: str) -> None:
         """Lift and cancel all that a device holds."""
-        self.lifts += self.strokes.drop(device, frozenset(), self.now)
-        self.lifts += self.pads.drop(device, frozenset())
+        self.lifts.add(self.strokes.drop(device, frozenset(), self.now))
+        self.lifts.add(self.pads.drop(device, frozenset()))
         pointer = self.pointing.pointers.get(device)
         if pointer is not None:
-            self._end_pointer(pointer)
-
-    def _end_pointer(self, pointer: Pointer) -> None:
-        self.lifts += presses.lifted(pointer)
-        self.pointing.cancel(pointer, FREE, "", "cancelled")
-        self.pointing.forget(pointer, self.now)
+            self.pointing.end(pointer)
 
     def set_viewport(self, seat: Seat, viewport: Viewport | None) -> None:
         """Give a seat another part of the window."""
@@ -240,7 +231,8 @@ class Seats:
         if owner is None or owner is self.main:
             self.flow.seats.pop(pointer.name, None)
 
-    def _pointers_of(self, seat: Seat) -> list[Pointer]:
+    def pointers_of(self, seat: Seat) -> list[Pointer]:
+        """The pointers of a seat."""
         return [pointer for pointer in self.pointing.pointers.values() if pointer.seat is seat]
 
     # -- keeping it true -----------------------------------------------------------------------------------------------
@@ -261,70 +253,15 @@ class Seats:
 
     def take_back(self, item: Sample | float | None, verdict: Verdict, since: int) -> None:
         """Take a press back from the world, where it opened what takes it away again (law W3)."""
-        take_back(self, item, verdict, since)
+        new = self.pads.began if isinstance(item, PadSample) else not (isinstance(item, KeySample) and item.repeat)
+        view = self.all.get(verdict._seat, self.main).view
+        self.lifts.take_back(item, verdict, since, view, new)
 
     def refresh(self) -> None:
         """Bring what each seat sees up to date."""
         self.scene._index.refresh()
         for seat in self.all.values():
             seat.view.refresh()
-
-    def settle(self) -> None:
-        """What has opened, closed, come or gone, for each seat, until handlers change nothing more."""
-        scene = self.scene
-        if self.seen == scene.version:
-            return
-        for _ in range(ROUNDS):
-            version = scene.version
-            self.refresh()
-            for seat in list(self.all.values()):
-                self._settle_one(seat)
-            if scene.version == version:
-                break
-        else:
-            self.refresh()
-            message = (
-                f"modals and focus did not come to rest within {ROUNDS} rounds: handlers undo each other's changes"
-            )
-            self.flow.report(SettleError(message), None)
-        self.seen = scene.version
-
-    def _settle_one(self, seat: Seat) -> None:
-        view, focus = seat.view, seat._focus
-        new = seat._stack.newly_open()
-        if new:
-            seat._opened += 1
-            if view.is_local(new[-1]):
-                self._spend_on(seat, [one.root for one in new], f"{new[-1].path}, which is modal, has opened")
-            else:
-                self.strokes.end_presses(seat)
-                self._spend(seat, f"{new[-1].path}, which is modal, has opened", True)
-        for channel in CHANNELS:  # in one order, so that a replay is the same byte for byte (law R7)
-            if channel not in view.claimed:
-                continue
-            if channel == "pointer":
-                self._spend(seat, f"{view.claimed[channel].path} claims the pointer", False)
-            else:
-                self.lifts += self.strokes.lift(seat, channel)
-                if channel == "pad":
-                    self.lifts += self.pads.lift(seat)
-        seat._stack.update(new, seat.uses_keys, self.now)
-        focus.settle(self.now)
-        self.after_focus(seat)
-        self.kept.settle(seat)
-
-    def _spend(self, seat: Seat, why: str, all_of_them: bool) -> None:
-        """Spend the pointers of a seat that are down: all, or those that the world holds (laws M1, W3)."""
-        for pointer in self._pointers_of(seat):
-            if pointer.hold is WORLD or (all_of_them and pointer.hold is not FREE):
-                self.lifts += presses.lifted(pointer)
-                self.pointing.cancel(pointer, SPENT, why, "vanished")
-
-    def _spend_on(self, seat: Seat, panels: list[Node], why: str) -> None:
-        """Spend the pointers of a seat that hold something on these panels (law M1)."""
-        for pointer in self._pointers_of(seat):
-            if pointer.press is not None and pointer.press.path[0] in panels:
-                self.pointing.cancel(pointer, SPENT, why, "vanished")
 
     def removing(self, node: Node) -> None:
         """A node is about to be removed with all below it."""
@@ -336,23 +273,17 @@ class Seats:
     def close(self) -> None:
         """Nothing is focused, held or asked for any more; what the world holds is lifted."""
         for device in sorted({device for device, _ in self.strokes.held} | self.pads.devices):
-            self.lifts += self.strokes.drop(device, frozenset(), self.now)
-            self.lifts += self.pads.drop(device, frozenset())
+            self.lifts.add(self.strokes.drop(device, frozenset(), self.now))
+            self.lifts.add(self.pads.drop(device, frozenset()))
         for seat in self.all.values():
             seat.stop_asking()
             self.set_focus(seat, None, False)
             self.scene._set_viewport(seat.name, None)
 
-    def collect(self) -> tuple[str, ...]:
-        """The lifts that nobody was told of yet; they are told now."""
-        lifts = tuple(dict.fromkeys(self.lifts))
-        self.lifts.clear()
-        return lifts
-
     def held_by_world(self, seat: Seat) -> frozenset[str]:
         """What the world should believe to be down or deflected."""
         held = {*self.strokes.held_by_world(seat), *self.pads.held_by_world(seat)}
-        for pointer in self._pointers_of(seat):
+        for pointer in self.pointers_of(seat):
             if pointer.hold is WORLD:
                 held.update(names_of(pointer.name, pointer.buttons))
         return frozenset(held)
@@ -377,7 +308,7 @@ class Seats:
                     composing.line(),
                 )
         if is_text(node):
-            self.lifts += self.strokes.lift(seat, "keys", text_only=True)
+            self.lifts.add(self.strokes.lift(seat, "keys", text_only=True))
 
     def pressed(self, pointer: Pointer) -> None:
         """A press has been routed: focus goes to the innermost stop it landed on; one on the world takes it away."""

@@ -20,18 +20,17 @@ __all__ = ["route_window"]
 
 def route_window(pointing: Pointing, sample: WindowSample) -> Verdict:
     """Route a window's sample. Sizes and scales take effect at once, and presses survive them."""
-    lifts: tuple[str, ...] = ()
     what, name = sample.what, sample.pointer or ""
     if what == "size" and sample.width is not None and sample.height is not None:
         pointing.scene.window = (sample.width, sample.height)
-        pointing.settle()
+        pointing.settling.settle()
         said = f"its size is {sample.width:g} × {sample.height:g}"
     elif what == "scale" and sample.scale is not None:
         pointing.scene.scale = sample.scale
-        pointing.settle()
+        pointing.settling.settle()
         said = f"a logical pixel is {sample.scale:g} of its pixels"
     elif what == "focus_lost":
-        lifts = _focus_lost(pointing)
+        _focus_lost(pointing)
         keys.focus_lost(pointing.seats)
         said = "it lost the focus"
     elif what == "pointer_left":
@@ -41,43 +40,36 @@ def route_window(pointing: Pointing, sample: WindowSample) -> Verdict:
         _warped(pointing, name)
         said = f"the program put the pointer {name} elsewhere"
     elif what == "device_gone":
-        lifts = _device_gone(pointing, name)
+        _device_gone(pointing, name)
         keys.device_gone(pointing.seats, name)
         said = f"the device {name} was unplugged"
     elif what == "sync":
-        lifts = _sync(pointing, tuple(sample.held))
+        _sync(pointing, tuple(sample.held))
         keys.sync(pointing.seats, tuple(sample.held))
         said = f"just these are down: {', '.join(sample.held) or 'none'}"
     else:
         said = "it has the focus"
-    return Verdict(Reason.WINDOW, said, lifts=lifts)
+    return Verdict(Reason.WINDOW, said)
 
 
-def _focus_lost(pointing: Pointing) -> tuple[str, ...]:
+def _focus_lost(pointing: Pointing) -> None:
     """The window lost the input focus: presses end, and the world lifts the buttons it holds (law P11)."""
-    lifts: tuple[str, ...] = ()
     for pointer in list(pointing.pointers.values()):
-        lifts += presses.lifted(pointer)
+        pointing.lifts.add(presses.lifted(pointer))
         if pointer.hold is not FREE:
             pointing.cancel(pointer, SPENT, "the window lost the input focus", "cancelled")
             pointing.set_hover(pointer)
-    return lifts
 
 
-def _device_gone(pointing: Pointing, name: str) -> tuple[str, ...]:
+def _device_gone(pointing: Pointing, name: str) -> None:
     """A device was unplugged: its press is cancelled, what the world holds by it is lifted (law T4)."""
     pointer = pointing.pointers.get(name)
-    if pointer is None:
-        return ()
-    lifts = presses.lifted(pointer)
-    pointing.cancel(pointer, FREE, "", "cancelled")
-    pointing.forget(pointer, pointing.now)
-    return lifts
+    if pointer is not None:
+        pointing.end(pointer)
 
 
-def _sync(pointing: Pointing, held: tuple[str, ...]) -> tuple[str, ...]:
+def _sync(pointing: Pointing, held: tuple[str, ...]) -> None:
     """After a gap: presses whose buttons are up are cancelled; buttons that went down unseen are nobody's (T4)."""
-    lifts: tuple[str, ...] = ()
     down: dict[str, int] = {}
     for one in held:
         name, _, button = one.rpartition("/")
@@ -87,7 +79,7 @@ def _sync(pointing: Pointing, held: tuple[str, ...]) -> tuple[str, ...]:
         now = down.get(pointer.name, 0)
         gone = pointer.buttons & ~now
         if pointer.hold is WORLD:
-            lifts += names_of(pointer.name, gone)
+            pointing.lifts.add(names_of(pointer.name, gone))
         unseen = now & ~pointer.buttons
         pointer.idle = None
         if gone and not pointer.buttons & now:  # all it was pressed with is up
@@ -103,7 +95,6 @@ def _sync(pointing: Pointing, held: tuple[str, ...]) -> tuple[str, ...]:
             pointer.hold = SPENT
             pointer.spent_by = "its press happened while nobody was looking"
         pointing.look_around(pointer)
-    return lifts
 
 
 def _warped(pointing: Pointing, name: str) -> None:

@@ -1,0 +1,159 @@
+"""The settle loop: seats, then hover and presses, brought in line with the scene as it is now (laws P7, M1, W3, F3).
+
+One round lets scroll areas keep within their content and followers follow their boxes, brings the index up to date,
+settles the seats, and then each pointer. A round whose handlers changed the scene is followed by another, up to
+``ROUNDS``; then the handlers undo each other, which is reported. Seats come to rest within a round by the same loop,
+and also by themselves where a sample has opened something: what opens lifts and spends at once.
+"""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from glent.core.errors import SettleError
+from glent.core.routing.pointers import hover
+from glent.core.routing.pointers import press as presses
+from glent.core.routing.pointers.pointer import FREE, SPENT, UI, WORLD
+from glent.core.scene.layer import CHANNELS
+
+if TYPE_CHECKING:
+    from collections.abc import Callable
+
+    from glent.core.routing.pointers.pointer import Pointer
+    from glent.core.routing.pointers.route import Pointing
+    from glent.core.routing.seats.seat import Seat
+    from glent.core.routing.seats.seats import Seats
+    from glent.core.scene.node import Node
+
+__all__ = ["Settling"]
+
+ROUNDS = 8
+"""How often the loop goes round before it gives up on handlers that undo each other (law P7)."""
+
+
+class Settling:
+    """Brings what a router knows in line with its scene.
+
+    :ivar seen: the scene's version that all is settled for. :ivar seats_seen: the one that seats are settled for.
+    :ivar boxes_seen: the count of moved boxes that followers have followed.
+    """
+
+    __slots__ = ("_pointing", "_seats", "boxes_seen", "seats_seen", "seen")
+
+    def __init__(self, pointing: Pointing, seats: Seats) -> None:
+        self._pointing = pointing
+        self._seats = seats
+        self.seen = self.seats_seen = self.boxes_seen = -1
+
+    def settle(self) -> None:
+        """Settle seats, hover and presses, round by round until handlers change nothing more (law P7)."""
+        scene, pointing = self._pointing.scene, self._pointing
+        if self.seen == scene.version:
+            return
+        self._until_at_rest(
+            self._round,
+            scene._index.refresh,
+            f"hover did not come to rest within {ROUNDS} rounds: handlers of enter, leave or cancel keep undoing each"
+            " other's changes to the scene",
+        )
+        self.seen = scene.version
+        for pointer in pointing.pointers.values():
+            pointer.idle = None
+
+    def settle_seats(self) -> None:
+        """Settle what has opened, closed, come or gone for each seat."""
+        scene = self._pointing.scene
+        if self.seats_seen == scene.version:
+            return
+        self._until_at_rest(
+            self._seats_round,
+            self._seats.refresh,
+            f"modals and focus did not come to rest within {ROUNDS} rounds: handlers undo each other's changes",
+        )
+        self.seats_seen = scene.version
+
+    def _until_at_rest(self, one_round: Callable[[], None], give_up: Callable[[], None], message: str) -> None:
+        scene = self._pointing.scene
+        for _ in range(ROUNDS):
+            version = scene.version
+            one_round()
+            if scene.version == version:
+                return
+        give_up()
+        self._pointing.flow.report(SettleError(message), None)
+
+    def _round(self) -> None:
+        pointing = self._pointing
+        pointing.gestures.areas.keep_within()
+        self.follow_boxes()
+        pointing.scene._index.refresh()
+        self.settle_seats()
+        for pointer in list(pointing.pointers.values()):
+            self._settle_pointer(pointer)
+
+    def _seats_round(self) -> None:
+        self._seats.refresh()
+        for seat in list(self._seats.all.values()):
+            self._settle_seat(seat)
+
+    def follow_boxes(self) -> None:
+        """Let what follows others' boxes follow them."""
+        scene = self._pointing.scene
+        self.boxes_seen = scene.shifts
+        for settling in scene._each_settle:
+            try:
+                settling.call()
+            except Exception as error:
+                self._pointing.flow.report(error, None)
+
+    def _settle_pointer(self, pointer: Pointer) -> None:
+        pointing = self._pointing
+        held = pointer.press
+        if pointer.hold is UI and held is not None:
+            why = presses.is_gone(pointer, held)
+            if why:
+                pointing.cancel(pointer, SPENT, why, "vanished")
+        pointer.offers = pointing.find(pointer)
+        pointer.picked = pointing.scene.version
+        if held is not None:
+            held.inside = hover.depth_over(pointer.offers, held.path) >= held.owner._depth
+        pointing.set_hover(pointer)
+
+    def _settle_seat(self, seat: Seat) -> None:
+        seats = self._seats
+        view, now = seat.view, self._pointing.now
+        new = seat._stack.newly_open()
+        if new:
+            seat._opened += 1
+            why = f"{new[-1].path}, which is modal, has opened"
+            if view.is_local(new[-1]):
+                self._spend_on(seat, [one.root for one in new], why)
+            else:
+                seats.strokes.end_presses(seat)
+                self._spend(seat, why, True)
+        for channel in CHANNELS:  # in one order, so that a replay is the same byte for byte (law R7)
+            if channel not in view.claimed:
+                continue
+            if channel == "pointer":
+                self._spend(seat, f"{view.claimed[channel].path} claims the pointer", False)
+            else:
+                seats.lifts.add(seats.strokes.lift(seat, channel))
+                if channel == "pad":
+                    seats.lifts.add(seats.pads.lift(seat))
+        seat._stack.update(new, seat.uses_keys, now)
+        seat._focus.settle(now)
+        seats.after_focus(seat)
+        seats.kept.settle(seat)
+
+    def _spend(self, seat: Seat, why: str, all_of_them: bool) -> None:
+        """Spend the pointers of a seat that are down: all, or those that the world holds (laws M1, W3)."""
+        for pointer in self._seats.pointers_of(seat):
+            if pointer.hold is WORLD or (all_of_them and pointer.hold is not FREE):
+                self._seats.lifts.add(presses.lifted(pointer))
+                self._pointing.cancel(pointer, SPENT, why, "vanished")
+
+    def _spend_on(self, seat: Seat, panels: list[Node], why: str) -> None:
+        """Spend the pointers of a seat that hold something on these panels (law M1)."""
+        for pointer in self._seats.pointers_of(seat):
+            if pointer.press is not None and pointer.press.path[0] in panels:
+                self._pointing.cancel(pointer, SPENT, why, "vanished")
