@@ -23,7 +23,12 @@ def deep_button(scene):
     """A button six deep with an unturned way to it, and its middle on the screen."""
     scene._index.refresh()
     for node in scene.walk():
-        if node.name == "button1" and len(node.line()) == 6 and node.shape is None and node.effective == "solid":
+        if (
+            node.name == "button1"
+            and len(node.line()) == 6
+            and node.shape is None
+            and node.effective_solidity == "solid"
+        ):
             x, y = scene.point(node, 1.0, 2.5)
             if pick(scene, x, y) == [node] and all(not above.place.turn for above in node.line()[1:]):
                 return node, x, y
@@ -65,7 +70,7 @@ def against_idle(work: Callable[[], None], rounds: int, each: int = 1) -> float:
 
 def dragging(scene, node, x: float, y: float, way: list[tuple[float, float]]) -> Callable[[], None]:
     """A drag and drop of a node along a way, under way."""
-    node.on("drag_start", lambda event: event.carry("salt"))
+    node.on("drag_start", lambda event: event.give("salt"))
     node.on("drag", lambda event: None)
     router = Router(scene)
     router.feed(PointerSample(0.0, "move", x, y))
@@ -121,7 +126,7 @@ def ten_touches() -> float:
     router = Router(scene)
     places = []
     for node in scene.walk():
-        if node.name.startswith("button") and node.effective == "solid" and node.shape is None:
+        if node.name.startswith("button") and node.effective_solidity == "solid" and node.shape is None:
             x, y = scene.point(node, 1.0, 2.5)
             if 0 <= x < scene.size[0] and 0 <= y < scene.size[1] and pick(scene, x, y, "touch") == [node]:
                 places.append((x, y))

@@ -59,7 +59,7 @@ def moving_slider() -> float:
     moved = sliders[20].node
     x, y = scene.point(moved, 20.0, 15.0)
     with_slider = frames(Router(scene), x, y)
-    assert 0.3 < sliders[20].value.now < 0.9
+    assert 0.3 < sliders[20].value.current < 0.9
     other, _ = board()
     plain = other["hud/board"].add("plain", order=1, place=moved.place, solidity="solid", axis="x")
     plain.on("drag", lambda event: None)

@@ -11,7 +11,7 @@ import numpy as np
 
 import scenes
 from cost_tools import ROUNDS, ratio
-from glent import Area, Cuboid, Patch, Place, RaySample, Router, Scene, SnapPoint, Sphere
+from glent import Area, Cuboid, Place, RaySample, Rectangle, Router, Scene, SnapPoint, Sphere
 from glent.core.geometry.world.ray import Ray
 from glent.core.routing.hit.point import pick
 
@@ -51,7 +51,7 @@ def _form(rng: random.Random, kind: int):
     if kind == 2:
         return SnapPoint(0.5)
     if kind == 3:
-        return Patch(3.0, 2.0)
+        return Rectangle(3.0, 2.0)
     corners = rng.randint(5, 9)
     ring = [(rng.uniform(1.0, 5.0), n * 2.0 * math.pi / corners) for n in range(corners)]
     return Area([(far * math.cos(angle), far * math.sin(angle)) for far, angle in ring])
@@ -78,7 +78,7 @@ def _screen() -> tuple[Scene, list[tuple[float, float]]]:
 def one_ray() -> float:
     """The offers along a ray, in hit tests of a screen: what either finds before seats and modals have a say."""
     scene, (screen, points) = harbour(), _screen()
-    standing = scene._standing
+    standing = scene._world_index
     scene._index.refresh()
     standing.refresh()
     rays = [Ray(*aim) for aim in aims(1_000)]

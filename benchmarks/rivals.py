@@ -7,12 +7,12 @@ from typing import Any
 
 import shapely
 
-from glent import Boxed, Node, Scene
+from glent import BoxShape, Node, Scene
 from glent.core.geometry.affine import Affine, apply, invert
 from glent.core.scene.space import to_scene
 
 Row = tuple[Affine, Any, tuple[float, float], bool, list[tuple[Affine, Any, tuple[float, float]]]]
-BOX = Boxed()
+BOX = BoxShape()
 
 
 def _tests(scene: Scene) -> tuple[list[Node], list[Row]]:
@@ -20,17 +20,17 @@ def _tests(scene: Scene) -> tuple[list[Node], list[Row]]:
     scene._index.refresh()
     nodes, rows = [], []
     for node in scene.walk():
-        if node.effective in ("solid", "glass") and node._edges is not None:
+        if node.effective_solidity in ("solid", "glass") and node._edges is not None:
             inverse = invert(to_scene(node))
             assert inverse is not None
             clips = []
-            for above in node.line()[:-1]:
+            for above in node.lineage()[:-1]:
                 if above.clips:
                     clip = invert(to_scene(above))
                     assert clip is not None
                     clips.append((clip, above.shape or BOX, above.size))
             nodes.append(node)
-            rows.append((inverse, node.shape or BOX, node.size, node.effective == "solid", clips))
+            rows.append((inverse, node.shape or BOX, node.size, node.effective_solidity == "solid", clips))
     return nodes, rows
 
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from glent import Flow, Place, Router, Scene, Value
-from glent.controls import Button, ConfirmButton, RadioGroup, SteadyButton, Toggle
+from glent.controls import Button, RadioGroup, Toggle
 from glent.testing import Hand
 
 scene = Scene(size=(1280, 720))
@@ -20,8 +20,8 @@ for name in ("send-anchovy", "send-bramble", "fill-ballast", "cast-off", "fog-la
 for tug in ("anchovy", "bramble"):  # two buttons, one thing to do, and each its own argument
     Button(desk[f"send-{tug}"], lambda tug: print(f"{tug} goes out"), argument=tug)
 tonnes = Value(12, name="ballast", low=0, high=99)
-SteadyButton(desk["fill-ballast"], lambda: setattr(tonnes, "now", tonnes.now + 1))
-cast_off = ConfirmButton(desk["cast-off"], lambda: print("the line is cast off"))
+Button(desk["fill-ballast"], lambda: setattr(tonnes, "current", tonnes.current + 1), while_held="repeat")
+cast_off = Button(desk["cast-off"], lambda: print("the line is cast off"), while_held="confirm")
 fog_lamp = Toggle(desk["fog-lamp"])
 lanterns = Toggle(desk["lanterns"], Value("mixed", options=(False, True, "mixed")))
 watch = desk.add("watch", place=Place(height=40), flow=Flow("row", gap=4))
@@ -36,18 +36,18 @@ hand.click("desk/orders/send-anchovy")
 hand.click("desk/orders/send-bramble")
 hand.move("desk/orders/fill-ballast")
 hand.press()
-hand.rest(1.5)
+hand.wait(1.5)
 hand.release()
-print(f"{tonnes.now} t of ballast after a second and a half")
+print(f"{tonnes.current} t of ballast after a second and a half")
 hand.move("desk/orders/cast-off")
 hand.press()
-hand.rest(0.5)
-print(f"half a second on: {cast_off.progress.now:.0%}, drawn as {cast_off.look().name!r}")
-hand.rest(0.6)
+hand.wait(0.5)
+print(f"half a second on: {cast_off.progress.current:.0%}, drawn as {cast_off.look().name!r}")
+hand.wait(0.6)
 hand.release()
 hand.click("desk/orders/fog-lamp")
 hand.click("desk/orders/lanterns")
-hand.strike("Tab", "ArrowRight")  # into the radios, and on to the next
-print(f"lamp {fog_lamp.value.now}, lanterns {lanterns.value.now}, the middle radio {watches.look('middle').name!r}")
+hand.press_keys("Tab", "ArrowRight")  # into the radios, and on to the next
+print(f"lamp {fog_lamp.value.current}, lanterns {lanterns.value.current}, middle radio {watches.look('middle').name!r}")
 pictures = {"idle": "plain.png", "idle chosen": "lit.png"}
 print(f"the renderer has no picture of that, and draws {watches.look('middle').of(pictures)}")

@@ -11,7 +11,7 @@ shelf.accepts = lambda crate: None if WEIGHTS[crate] <= 40 else f"{crate} weighs
 
 
 def lift(event: DragStart) -> None:
-    event.carry(event.node.name)
+    event.give(event.node.name)
 
 
 def over(event: Event) -> None:

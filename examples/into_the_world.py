@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from glent import Arc, Area, Camera, Place, Router, Scene, SnapPoint
+from glent import Area, Camera, Place, Router, Scene, SnapPoint, Throw
 from glent.testing import Fingertip, Hand, Wand
 
 scene = Scene(size=(1280, 720))
@@ -32,8 +32,8 @@ print("world:", verdict.world, "-", verdict.why, "- snaps to", verdict.spot.snap
 
 eyes = Wand(router, (0.0, 1.7, 0.5), "gaze")
 eyes.aim("wall/lamp")
-eyes.rest(1.0)
+eyes.wait(1.0)
 
 Fingertip(router).poke("table/send", at=(0.2, 0.3))
 Hand(router).click("table/send", at=(0.2, 0.3))  # through the camera
-print("thrown onto", router.hits_arc(Arc.thrown((0, 1.5, 0), (1, 4, -9), length=60))[0].node.path)
+print("thrown onto", router.hits_throw(Throw.from_velocity((0, 1.5, 0), (1, 4, -9), length=60))[0].node.path)

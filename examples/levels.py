@@ -20,7 +20,7 @@ rail("tanks", 170, 100)
 
 metres = Value(1.25, name="the game's tide", low=0.0, high=4.0)
 tide = Slider(panel["tide"], Value(0, low=0, high=400, step=25))
-tide.value.bind(metres, to=lambda m: m * 100, back=lambda cm: cm / 100)  # the slider counts in centimetres
+tide.value.bind(metres, forward=lambda m: m * 100, inverse=lambda cm: cm / 100)  # the slider counts in centimetres
 depth = RangeSlider(panel["depth"], Value(4, low=0, high=20, step=1), Value(12, low=0, high=20, step=1), apart=2)
 tanks = SliderRow(panel["tanks"], [Value(3, low=0, high=10, step=1) for _ in range(6)])
 made_fast = Progress(panel["made-fast"])
@@ -28,14 +28,14 @@ made_fast = Progress(panel["made-fast"])
 router = Router(scene)
 hand = Hand(router)
 hand.drag(hand.point("desk/levels/tide/thumb"), (400.0, 55.0))
-print(f"dragged off its end, the tide stands at {metres.now} m")
-metres.now = 2.0
+print(f"dragged off its end, the tide stands at {metres.current} m")
+metres.current = 2.0
 print(f"the game changes it, and the thumb is at {tide.node['thumb'].edges[0]:.0f} px")
-hand.strike("Tab", "ArrowLeft", "PageUp")
+hand.press_keys("Tab", "ArrowLeft", "PageUp")
 hand.drag("desk/levels/depth/low", (320.0, 105.0))
-print(f"depth from {depth.low.now} to {depth.high.now}: the thumbs keep apart")
+print(f"depth from {depth.low.current} to {depth.high.current}: the thumbs keep apart")
 hand.drag(hand.point("desk/levels/tanks", (0.02, 0.9)), hand.point("desk/levels/tanks", (0.98, 0.1)), steps=3)
-print(f"six tanks by one stroke: {[value.now for value in tanks.row]}")
+print(f"six tanks by one stroke: {[value.current for value in tanks.row]}")
 print(f"made fast: {made_fast.fraction}, drawn as {made_fast.look().name!r}")
-made_fast.value.now = 0.25
+made_fast.value.current = 0.25
 print(f"made fast: {made_fast.fraction:.0%}, so the bar is {made_fast.node['fill'].size[0]:.0f} px long")

@@ -22,11 +22,11 @@ def bears(slot: str, crate: str) -> str | None:
     return None
 
 
-slots = Slots(hold, columns=4, rule=bears)
+slots = Slots(hold, columns=4, accepts=bears)
 for slot, crate in (("shelf-1", "kelp"), ("shelf-2", "rope"), ("floor-4", "anvil")):
     slots.put(slot, crate)
-slots.when("moved", lambda carried, slot: print(f"{carried.thing} lies in {slot} now"))
-slots.when("refused", lambda carried, why: print(f"{carried.thing} stays where it is: {why}"))
+slots.on("moved", lambda carried, slot: print(f"{carried.item} lies in {slot} now"))
+slots.on("refused", lambda carried, why: print(f"{carried.item} stays where it is: {why}"))
 
 router = Router(scene)
 hand = Hand(router)
@@ -38,5 +38,5 @@ print(f"picked up from {slots.picked}, drawn as {slots.look('floor-1').name!r}")
 hand.click("desk/hold/floor-2")
 router.seat().focus = hold["shelf-2"]
 for key in ("Enter", "ArrowLeft", "Enter"):  # and so by keys
-    hand.strike(key)
-print(dict(sorted(slots.things.items())))
+    hand.press_keys(key)
+print(dict(sorted(slots.items.items())))

@@ -25,7 +25,7 @@ print("the world holds:", {seat.name: sorted(seat.held) for seat in router.seats
 
 menus["starboard"].visible = True
 router.settle()
-print("starboard pauses alone; lifted:", *router.lifted())
+print("starboard pauses alone; lifted:", *router.take_lifts())
 print("focus:", {seat.name: seat.focus.path if seat.focus else None for seat in router.seats})
 
 x, y = scene.point(menus["starboard"]["leave"], 80, 20)
@@ -34,6 +34,6 @@ print(f"a shared mouse at ({x:g}, {y:g}) is {verdict.seat}'s: {verdict.why}")
 verdict = hand.move((100.0, 100.0))
 print(f"at (100, 100) it is {verdict.seat}'s: {verdict.why}")
 
-menus["starboard"].others = "blocked"
+menus["starboard"].for_others = "blocked"
 verdict = hand.key("KeyD")
 print("now that menu holds up everybody:", verdict.why, verdict.lifts)

@@ -83,7 +83,7 @@ class Run:
             node.on("look", self._look)
         self.router.settle()
         self.told: list[str] = []
-        self.things = sorted(self.slots.things.values())
+        self.items = sorted(self.slots.items.values())
 
     @property
     def slots(self) -> Slots:
@@ -108,13 +108,13 @@ class Run:
         elif word == "key":
             hand.key(what, who)
         elif word == "strike":
-            hand.strike(what)
+            hand.press_keys(what)
         elif word == "pad":
             hand.pad(what, who if "stick" in what else abs(who))
         elif word in ("type", "compose"):
             getattr(hand, word)(what)
         elif word == "wait":
-            hand.rest(what)
+            hand.wait(what)
         elif word == "focus":
             try:
                 router.seat().focus = self.scene[what]
@@ -132,7 +132,7 @@ class Run:
             values = [value for control in self.controls.values() for value in control.values.values()]
             value = values[who % len(values)]
             if value.low is not None:
-                value.now = what
+                value.current = what
         router.settle()
         self.told += [
             f"{event.kind} {event.node.path}" for verdict in hand.verdicts[before:] for event in verdict.events
@@ -143,13 +143,13 @@ class Run:
         for node in self.scene.walk():
             if node.listens("look"):
                 assert self.looks.get(node.path, ("idle", False)) == (node.look, node.focus_ring), node.path
-        assert sorted(self.slots.things.values()) == self.things
+        assert sorted(self.slots.items.values()) == self.items
         for path, control in self.controls.items():
             if isinstance(control, Tabs):
                 shown = [name for name in ("manifest", "crew", "log") if self.scene[f"desk/papers/{name}"].visible]
-                assert shown == [control.value.now]
+                assert shown == [control.value.current]
             elif isinstance(control, Stick):
-                x, y = control.value.now
+                x, y = control.value.current
                 assert x * x + y * y <= 1.000001
                 if not control.held and control.look().state != "pressed":
                     assert (x, y) == (0.0, 0.0), path
@@ -161,15 +161,15 @@ class Run:
                 assert top >= -1e-6
                 assert bottom <= height + 1e-6
             elif isinstance(control, Listbox):
-                assert len(control.value.now) <= 1 or "manifest" in path
+                assert len(control.value.current) <= 1 or "manifest" in path
             elif isinstance(control, Menu):
                 assert control.is_open == self.scene[path].visible
                 assert not control.is_open or control.top.is_open
             elif isinstance(control, TextField):
                 edit = control.edit
                 assert {edit.caret, edit.anchor} <= set(edit.bounds)
-                assert edit.text == control.value.now
-                assert edit.longest is None or len(edit.bounds) - 1 <= edit.longest
+                assert edit.text == control.value.current
+                assert edit.max_length is None or len(edit.bounds) - 1 <= edit.max_length
         openers = [one for one in self.controls.values() if isinstance(one, Menu) and one.is_open and one.bar]
         assert len(openers) <= 1
 

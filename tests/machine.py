@@ -31,7 +31,7 @@ class RouterMachine(RuleBasedStateMachine):
     """Handlers only listen here; the machine below has handlers that interfere."""
 
     wild = False
-    feel = Feel(glide_least=1e9, edge_give=0.0)
+    feel = Feel(min_glide_speed=1e9, max_overscroll=0.0)
     """Nothing runs on by itself: where a glide is, its own tests judge."""
     extra: ClassVar[tuple[str, ...]] = ()
 
@@ -68,14 +68,14 @@ class RouterMachine(RuleBasedStateMachine):
                 node.on(kind, self.hear)
         if self.wild:
             for node in (crate, slider):
-                node.on("drag_start", lambda event: event.carry("salt"))
+                node.on("drag_start", lambda event: event.give("salt"))
             rows.accepts = panel.accepts = lambda payload: True
             button.accepts = lambda payload: "no room"
         self.pads = [panel, rows, slider, button, crate]
 
     def listen(self, node: Node) -> None:
         """Hear as little as leaves the node's solidity what it was, or all there is."""
-        quiet = node.effective == "hollow" and node.solidity is None
+        quiet = node.effective_solidity == "hollow" and node.solidity is None
         kinds = ("enter", "leave", "release", "cancel") if quiet else HEARD
         self.added += 1
         if self.added % 3 == 0:
@@ -230,7 +230,7 @@ class RouterMachine(RuleBasedStateMachine):
         self.model.pass_time(self.time)
         hold = self.model.pointers["mouse"].hold if "mouse" in self.model.pointers else "free"
         offers = plain.offers(self.scene, *at)
-        solid = bool(offers) and offers[-1].effective == "solid"
+        solid = bool(offers) and offers[-1].effective_solidity == "solid"
         amount = (float(by), 0.0) if axis == 0 else (0.0, float(by))
         burst = self.burst if self.burst and self.time - self.burst[0] <= self.feel.wheel_gap else None
         lost = burst is not None and not (burst[1].is_visible and burst[1].is_enabled)
@@ -408,7 +408,7 @@ class RouterMachine(RuleBasedStateMachine):
                 assert pointer.hold == self.model.pointers[name].hold
         for node in self.scene.walk():
             assert node._hovers == counts[node]
-            assert node.look in ("idle", "hot", "pressed", "off")
+            assert node.look in ("idle", "hover", "pressed", "disabled")
             if node.look == "pressed":
                 assert any(
                     p.press is not None and p.press.owner.is_within(node)
@@ -513,7 +513,7 @@ class WildMachine(RouterMachine):
         elif act == "let_go" and self.grabs:
             self.grabs.pop().let_go()
         elif act in ("refuse", "payload") and event.kind == "drag_start":
-            event.refuse() if act == "refuse" else event.carry("salt")
+            event.refuse() if act == "refuse" else event.give("salt")
         elif self.fed >= 50 or victim.scene is None:
             return
         self.fed += 1
@@ -533,7 +533,7 @@ class WildMachine(RouterMachine):
         elif act == "grab":
             self.grabs.append(event.grab())
         elif act == "carry" and victim.is_visible and victim.is_enabled and event.here.is_visible:
-            self.router.carry(event.here, victim)
+            self.router.drag_onto(event.here, victim)
         elif act == "scroll" and victim.is_visible and victim.is_enabled:
             self.router.scroll(victim, 5, 30)
 

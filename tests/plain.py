@@ -44,7 +44,7 @@ def _kids(node: Node) -> list[Node]:
 
 def under(node: Node, size: tuple[float, float], x: float, y: float) -> Iterator[Seen]:
     """What of this subtree is hit, front to back; ``x`` and ``y`` in the parent's content space (laws S1–S5, H1–H6)."""
-    if not node.visible or node.effective == "ghost":
+    if not node.visible or node.effective_solidity == "ghost":
         return
     left, top, right, bottom = edges = _edges(node, size)
     width, height = right - left, bottom - top
@@ -66,7 +66,7 @@ def under(node: Node, size: tuple[float, float], x: float, y: float) -> Iterator
     if inside or not node.clips:
         for child in reversed(_kids(node)):
             yield from under(child, (width, height), local[0] + node.scroll[0], local[1] + node.scroll[1])
-    if inside and node.effective in ("solid", "glass"):
+    if inside and node.effective_solidity in ("solid", "glass"):
         yield Seen(node, local)
 
 
@@ -84,14 +84,14 @@ def offers(scene: Scene, x: float, y: float) -> list[Node]:
     found = []
     for seen in hits(scene, x, y):
         found.append(seen.node)
-        if seen.node.effective == "solid":
+        if seen.node.effective_solidity == "solid":
             break
     return found
 
 
 def _point_on_screen(scene: Scene, node: Node, x: float, y: float) -> tuple[float, float]:
     """From node-local to the screen, one node at a time."""
-    line = node.line()
+    line = node.lineage()
     sizes = [scene.layer_size]
     for one in line[1:]:
         left, top, right, bottom = one.place.edges(*sizes[-1])
@@ -115,7 +115,7 @@ def away(scene: Scene, node: Node, x: float, y: float) -> float:
 
     width, height = node.size
     best = float("inf")
-    for x0, y0, x1, y1 in (node.shape or glent.Boxed()).outline(width, height).tolist():
+    for x0, y0, x1, y1 in (node.shape or glent.BoxShape()).outline(width, height).tolist():
         (ax, ay), (bx, by) = (_point_on_screen(scene, node, *p) for p in ((x0, y0), (x1, y1)))
         ux, uy = bx - ax, by - ay
         length = ux * ux + uy * uy
@@ -149,30 +149,32 @@ def with_reach(scene: Scene, x: float, y: float, kind: str) -> tuple[list[Node],
         offers = []
         for node in true:
             offers.append(node)
-            if node.effective == "solid":
+            if node.effective_solidity == "solid":
                 break
         painted = list(layer.walk())
         touched = [n for n in offers if n.is_control or any(n.listens(kind) for kind in WANTS)]
         near = []
         for node in painted:
             by = node.reach_for(kind)
-            there = all(n.visible and n.effective != "ghost" for n in node.line()) and node.effective in (
+            there = all(
+                n.visible and n.effective_solidity != "ghost" for n in node.lineage()
+            ) and node.effective_solidity in (
                 "solid",
                 "glass",
             )
             width, height = node.size
             if by <= 0 or not there or width <= 0 or height <= 0 or node in true or _scaled_to_nothing(node):
                 continue
-            if not all(_clip_has(scene, above, x, y) for above in node.line()[:-1] if above.clips):
+            if not all(_clip_has(scene, above, x, y) for above in node.lineage()[:-1] if above.clips):
                 continue
             distance = away(scene, node, x, y)
             margin = min(margin, abs(distance - by), distance)
             if distance > by or (node.shape is None and distance == 0):
                 continue
-            if any(other not in node.line() for other in touched):
+            if any(other not in node.lineage() for other in touched):
                 continue
             last = offers[-1] if offers else None
-            if last is not None and last.effective == "solid" and painted.index(last) > painted.index(node):
+            if last is not None and last.effective_solidity == "solid" and painted.index(last) > painted.index(node):
                 continue
             near.append((distance, -painted.index(node), node))
         if near:
@@ -185,14 +187,14 @@ def with_reach(scene: Scene, x: float, y: float, kind: str) -> tuple[list[Node],
             offers = true
         for node in offers:
             found.append(node)
-            if node.effective == "solid":
+            if node.effective_solidity == "solid":
                 return found, margin
     return found, margin
 
 
 def _scaled_to_nothing(node: Node) -> bool:
     return any(
-        0 in (one.place.scale if isinstance(one.place.scale, tuple) else (one.place.scale,)) for one in node.line()
+        0 in (one.place.scale if isinstance(one.place.scale, tuple) else (one.place.scale,)) for one in node.lineage()
     )
 
 
@@ -201,4 +203,4 @@ def _clip_has(scene: Scene, node: Node, x: float, y: float) -> bool:
 
     width, height = node.size
     local = scene.local(node, x, y)
-    return width > 0 and height > 0 and (node.shape or glent.Boxed()).contains(*local, width, height)
+    return width > 0 and height > 0 and (node.shape or glent.BoxShape()).contains(*local, width, height)

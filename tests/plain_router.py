@@ -111,7 +111,7 @@ class PlainRouter:
         offers = self.offers(pointer)
         for index, offer in enumerate(offers):
             enabled = all(node.enabled for node in path(offer))
-            if offer.effective == "solid":
+            if offer.effective_solidity == "solid":
                 return ("ui" if enabled else "nobody"), offer
             shared = set(path(offers[index + 1])) if index + 1 < len(offers) else set()
             if enabled and any(listens(node) for node in path(offer) if node not in shared):
@@ -169,7 +169,7 @@ class PlainRouter:
             return self.press(pointer, button, now)
         if action == "move" and pointer.hold == "free":
             offers = self.offers(pointer)
-            solid = offers[-1] if offers and offers[-1].effective == "solid" else None
+            solid = offers[-1] if offers and offers[-1].effective_solidity == "solid" else None
             return Expected(solid is None, solid, [], None)
         winner = pointer.contest.winner if pointer.contest is not None and pointer.hold == "ui" else None
         if action == "press":

@@ -10,19 +10,19 @@ COMPOSITES = {"grid", "listbox", "menu", "menubar", "radiogroup", "tablist", "to
 
 def whose(node: Node, seat: str) -> str:
     """``own``, or what the outermost node that is for others only says of them."""
-    for one in node.line():
+    for one in node.lineage():
         if one.seats is not None and seat not in one.seats:
-            return one.others
+            return one.for_others
     return "own"
 
 
 def shown(node: Node) -> bool:
-    return node.scene is not None and all(one.visible for one in node.line())
+    return node.scene is not None and all(one.visible for one in node.lineage())
 
 
 def modals(scene: Scene, seat: str) -> list[Node]:
     """The open modals, back to front."""
-    there = [node for node in scene.walk() if shown(node) and all(one.solidity != "ghost" for one in node.line())]
+    there = [node for node in scene.walk() if shown(node) and all(one.solidity != "ghost" for one in node.lineage())]
     return [node for node in there if node.modal and whose(node, seat) != "through"]
 
 
@@ -59,13 +59,13 @@ def offers(scene: Scene, seat: str, x: float, y: float) -> tuple[list[Node], boo
         node = seen.node
         if whose(node, seat) == "through":
             continue
-        layer = node.line()[0]
+        layer = node.lineage()[0]
         if any(scene.layers.index(layer) >= scene.layers.index(one) for one in deaf):  # type: ignore[arg-type]
             return found, True
         if painted[node] < floor or whose(node, seat) == "blocked":
             return found, True
         found.append(node)
-        if node.effective == "solid":
+        if node.effective_solidity == "solid":
             return found, False
     return found, bool(open_modals or deaf or "pointer" in claimed(scene, seat))
 
@@ -74,15 +74,15 @@ def may_have_focus(scene: Scene, seat: str, node: Node) -> bool:
     if node.scene is None or whose(node, seat) != "own":
         return False
     open_modals = modals(scene, seat)
-    if open_modals and (whose(open_modals[-1], seat) != "own" or open_modals[-1] not in node.line()):
+    if open_modals and (whose(open_modals[-1], seat) != "own" or open_modals[-1] not in node.lineage()):
         return False
     stop = node.focusable if node.focusable is not None else node.is_control and node.role != "scrollbar"
-    layer = node.line()[0]
+    layer = node.lineage()[0]
     assert isinstance(layer, Layer)
     return (
         stop
         and layer.transition is None
-        and all(one.visible and one.enabled and one.solidity != "ghost" for one in node.line())
+        and all(one.visible and one.enabled and one.solidity != "ghost" for one in node.lineage())
     )
 
 
@@ -100,7 +100,7 @@ def stops(scene: Scene, seat: str) -> list[Node]:
 
 
 def group(node: Node, top: Node | None) -> Node | None:
-    line = node.line()
+    line = node.lineage()
     if top is not None:
         line = line[line.index(top) + 1 :]
     return next((one for one in line if one.role in COMPOSITES), None)

@@ -14,9 +14,9 @@ def cut(text: str) -> list[str]:
 class PlainText:
     """The caret and the anchor are counted in code points; every step is done on whole texts."""
 
-    def __init__(self, longest: int | None, capitals: bool) -> None:
+    def __init__(self, max_length: int | None, capitals: bool) -> None:
         self.text, self.caret, self.anchor = "", 0, 0
-        self.longest, self.capitals = longest, capitals
+        self.max_length, self.capitals = max_length, capitals
 
     def places(self) -> list[int]:
         return [len("".join(cut(self.text)[:n])) for n in range(len(cut(self.text)) + 1)]
@@ -36,7 +36,7 @@ class PlainText:
         ]
         for count in range(len(fits), -1, -1):
             new = self.text[:start] + "".join(fits[:count]) + self.text[end:]
-            if self.longest is None or len(cut(new)) <= self.longest or not count:
+            if self.max_length is None or len(cut(new)) <= self.max_length or not count:
                 break
         if count:
             self.text = new

@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 import plain
-from glent import Area, Cuboid, Patch, Sphere
+from glent import Area, Cuboid, Rectangle, Sphere
 
 if TYPE_CHECKING:
     from glent import Node, Scene
@@ -23,10 +23,10 @@ def met(scene: Scene, origin, direction, length: float = math.inf) -> list[Found
     way = np.array(direction, dtype=float)
     way /= np.linalg.norm(way)
     found: list[Found] = []
-    for root in scene.standing:
+    for root in scene.in_world:
         if (
             not root.visible
-            or (root.effective in ("hollow", "ghost") and root._own is None)
+            or (root.effective_solidity in ("hollow", "ghost") and root._own is None)
             or root.solidity == "ghost"
         ):
             continue
@@ -58,7 +58,7 @@ def _panel(panel, o, d) -> list[Found]:
         if t < 0 or not (0 <= px < across and 0 <= py < down) or (panel.range is not None and t > panel.range):
             continue
         if normal @ d >= 0 and not panel.two_sided:
-            if panel.back == "blocked":
+            if panel.reverse == "blocked":
                 found.append((t, panel, [], True))
             continue
         nodes = [seen.node for seen in plain.under(panel, panel.pixels, px, py)]
@@ -80,7 +80,7 @@ def _spot(spot, o, d) -> list[Found]:
                     others = [n for n in range(3) if n != axis]
                     if all(abs(o[n] + t * d[n]) <= form.size[n] / 2 for n in others):
                         hits.append(t)
-    elif isinstance(form, Patch) and d[2]:
+    elif isinstance(form, Rectangle) and d[2]:
         t = -o[2] / d[2]
         x, y, _ = o + t * d
         hits = [t] if abs(x) <= form.width / 2 and abs(y) <= form.height / 2 else []
@@ -107,7 +107,7 @@ def offers(scene: Scene, origin, direction, length: float = math.inf) -> tuple[l
         for node in hit:
             if node not in nodes:
                 nodes.append(node)
-            if node.effective == "solid":
+            if node.effective_solidity == "solid":
                 return nodes, False, close
         if root._own is None and root.solidity is None:
             return nodes, False, close  # a spot that nobody listens to ends it (law X1)

@@ -60,8 +60,8 @@ class Believer:
 class SeatsMachine(RuleBasedStateMachine):
     """The model says what may be; the believer says what the world was told."""
 
-    @initialize(split=st.booleans(), others=st.sampled_from(["through", "blocked"]))
-    def begin(self, split: bool, others: str) -> None:
+    @initialize(split=st.booleans(), for_others=st.sampled_from(["through", "blocked"]))
+    def begin(self, split: bool, for_others: str) -> None:
         self.scene = scene = Scene(size=(200, 100))
         self.errors: list = []
         self.time = 0.0
@@ -86,7 +86,7 @@ class SeatsMachine(RuleBasedStateMachine):
         hud.add("fog", solidity="glass", place=box(0, 80, 200, 20))
         look = scene.layer("look", order=1, claims=("pad",), cursor="locked", visible=False)
         popup = scene.layer("popups", order=5).add(
-            "cargo", place=box(0, 20, 40, 20), solidity="solid", closed_by="any", hangs_from=a, visible=False
+            "cargo", place=box(0, 20, 40, 20), solidity="solid", closed_by="any", opener=a, visible=False
         )
         item = popup.add("item", place=box(2, 2, 30, 8), role="menuitem")
         pause = scene.layer("pause", 10, ("keys",), "shown", modal=True, closed_by="back", visible=False)
@@ -99,7 +99,9 @@ class SeatsMachine(RuleBasedStateMachine):
         barge.add("go", place=box(5, 30, 20, 12), role="button")
         barge.add("name", place=box(5, 5, 40, 12), role="textbox")
         toast = scene.layer("toasts", order=30, visible=False).add("toast", place=box(150, 0, 40, 12), role="button")
-        own = scene.layer("two", order=40, seats=["two"], others=others, modal=True, closed_by="back", visible=False)
+        own = scene.layer(
+            "two", order=40, seats=["two"], for_others=for_others, modal=True, closed_by="back", visible=False
+        )
         own.add("on", place=box(20, 20, 60, 30), role="button")
         claim = scene.layer("claim", order=2, claims=("pointer", "keys", "pad", "text"), visible=False)
         self.layers = [look, pause, dialog, own, claim, scene["toasts"], scene["hud"]]
@@ -120,7 +122,9 @@ class SeatsMachine(RuleBasedStateMachine):
         scene["hud/rows/row-3"].on("focus", lambda event: setattr(pause, "visible", True))
 
     def listen(self, node: Node) -> None:
-        kinds = HEARD if node.effective != "hollow" else ("enter", "leave", "focus", "blur", "key_down", "key_up")
+        kinds = (
+            HEARD if node.effective_solidity != "hollow" else ("enter", "leave", "focus", "blur", "key_down", "key_up")
+        )
         for kind in kinds:
             node.on(kind, self.hear)
 
@@ -148,7 +152,7 @@ class SeatsMachine(RuleBasedStateMachine):
         self.time += 0.01
         sample.time = self.time
         self.router.settle()
-        self.world.lift(self.router.lifted())
+        self.world.lift(self.router.take_lifts())
         if name and down is not None and not repeat:
             (self.physical.add if down else self.physical.discard)(name)
         shut = {seat.name: bool(plain.modals(self.scene, seat.name)) for seat in self.router.seats}
@@ -273,14 +277,14 @@ class SeatsMachine(RuleBasedStateMachine):
         node = nodes[which % len(nodes)]
         node.enabled = not node.enabled
 
-    @rule(which=index, way=st.sampled_from([None, "deaf", "keep"]))
+    @rule(which=index, way=st.sampled_from([None, "ignores", "keeps_press"]))
     def transit(self, which: int, way: str | None) -> None:
         self.layers[which % len(self.layers)].transition = way  # type: ignore[attr-defined]
 
     @precondition(lambda self: self.added < 12)
     @rule(which=index, modal=st.booleans())
     def add(self, which: int, modal: bool) -> None:
-        nodes = [node for node in self.scene.walk() if len(node.line()) < 5]
+        nodes = [node for node in self.scene.walk() if len(node.lineage()) < 5]
         self.added += 1
         place = Place(which % 60, which % 40, width=30, height=20)
         role = None if modal else "button"
@@ -321,7 +325,7 @@ class SeatsMachine(RuleBasedStateMachine):
         if not hasattr(self, "router"):
             return
         self.router.settle()
-        self.world.lift(self.router.lifted())
+        self.world.lift(self.router.take_lifts())
         assert not self.errors, self.errors
         assert self.world.down <= self.physical, f"the world believes {self.world.down - self.physical} to be down"
         held = frozenset().union(*(seat.held for seat in self.router.seats))
@@ -352,7 +356,7 @@ class SeatsMachine(RuleBasedStateMachine):
 
     @invariant()
     def every_modal_can_be_left_or_the_map_says_why(self) -> None:
-        if hasattr(self, "router") and self.scene.version % 7 == 0:
+        if hasattr(self, "router") and self.scene._version % 7 == 0:
             for seat in self.router.seats:
                 top = seat.modal
                 if top is None or plain.whose(top, seat.name) != "own":
@@ -385,10 +389,10 @@ KINDS = (*HEARD, "back", "text", "compose")
 class WildSeatsMachine(SeatsMachine):
     """Handlers that fail, feed, close, open, move the focus and undo each other: all of it holds even so."""
 
-    @initialize(split=st.booleans(), others=st.sampled_from(["through", "blocked"]))
-    def begin(self, split: bool, others: str) -> None:
+    @initialize(split=st.booleans(), for_others=st.sampled_from(["through", "blocked"]))
+    def begin(self, split: bool, for_others: str) -> None:
         self.promised: list = []
-        super().begin(split, others)
+        super().begin(split, for_others)
 
     def feed(self, sample, name: str = "", down: bool | None = None, repeat: bool = False):
         verdict = super().feed(sample, name, down, repeat)

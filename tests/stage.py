@@ -28,7 +28,7 @@ class Stage:
         self.finger = Hand(self.router, "finger-1", "touch", start=1.0)
         self.said: list[Any] = []
         for act in self.control.acts if self.control is not None else ():
-            self.control.when(act, lambda *given, act=act: self.said.append([act, *given]))
+            self.control.on(act, lambda *given, act=act: self.said.append([act, *given]))
         self.hand.move((638.0, 700.0))
 
     def node(self, name: str) -> glent.Node:
@@ -46,18 +46,18 @@ class Stage:
         word, _, rest = act.partition(" ")
         words, hand = rest.split(), self.hand
         if word == "focus":
-            hand.strike("F2")
+            hand.press_keys("F2")
             self.seat.focus = self.node(rest)
         elif word in ("click", "double", "triple"):
             for _ in range({"click": 1, "double": 2, "triple": 3}[word]):
                 hand.click(self._at(words))
         elif word == "aside":  # whatever the second button does
             hand.move(self._at(words))
-            hand.press(glent.Button.SECONDARY)
-            hand.rest(1.2)
+            hand.press(glent.PointerButton.SECONDARY)
+            hand.wait(1.2)
             hand.move((hand.pos[0] + 30, hand.pos[1] + 12), steps=3)
-            hand.release(glent.Button.SECONDARY)
-            hand.click(self._at(words), glent.Button.SECONDARY)
+            hand.release(glent.PointerButton.SECONDARY)
+            hand.click(self._at(words), glent.PointerButton.SECONDARY)
         elif word == "press":
             hand.move(self._at(words))
             hand.press()
@@ -82,9 +82,9 @@ class Stage:
         elif word == "compose":
             hand.compose(rest)
         elif word == "pad":
-            hand.push(rest)
+            hand.press_pad(rest)
         elif word == "wait":
-            hand.rest(float(rest))
+            hand.wait(float(rest))
         elif word in ("hold", "up"):
             hand.key(rest, "down" if word == "hold" else "up")
         elif word == "letter":
@@ -94,13 +94,13 @@ class Stage:
             self.set(rest)
         else:
             *modifiers, code = act.split("+")
-            hand.strike(*(MODIFIERS[one] for one in modifiers), code)
+            hand.press_keys(*(MODIFIERS[one] for one in modifiers), code)
         self.router.settle()
 
     def set(self, what: str) -> None:
         name, _, value = what.partition("=")
         values = self.control.values
-        values[name].now = type(values[name].now)(value) if not value.startswith("-") else float(value)
+        values[name].current = type(values[name].current)(value) if not value.startswith("-") else float(value)
 
     def see(self, what: str) -> Any:
         """``value``, ``low``, ``focus``, ``said``, ``open``, ``shown``, ``caret``, ``marks PART``, …"""
@@ -134,9 +134,9 @@ class Stage:
             return list(found) if isinstance(found, tuple) else found
         if word == "target":
             other = self.controls[part]
-            return other.value.now
+            return other.value.current
         if word in control.values:
-            found = control.values[word].now
+            found = control.values[word].current
             return _plain(found)
         return _plain(getattr(control, word))
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 from hypothesis import strategies as st
 
-from glent import Boxed, Ellipse, Grown, Mask, Node, Place, Polygon, Rounded, Scene, Union
+from glent import BoxShape, Ellipse, Grown, Mask, Node, Place, Polygon, Rounded, Scene, Union
 
 eighths = st.integers(-400, 2400).map(lambda n: n / 8)
 lengths = st.one_of(
@@ -50,7 +50,7 @@ def _ring(size: float) -> st.SearchStrategy[list[tuple[float, float]]]:
 
 
 simple_shapes = st.one_of(
-    st.builds(Boxed, st.sampled_from([0.0, 4.0, -6.0])),
+    st.builds(BoxShape, st.sampled_from([0.0, 4.0, -6.0])),
     st.builds(Rounded, st.sampled_from([0.0, 5.0, 500.0]), st.sampled_from([0.0, 3.0, -3.0])),
     st.builds(Ellipse, st.sampled_from([0.0, 2.0, -5.0])),
     st.lists(_ring(80.0), min_size=1, max_size=3).map(Polygon),

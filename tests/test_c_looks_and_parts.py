@@ -85,9 +85,9 @@ def test_c3_looks_are_told_to_those_who_listen_and_only_when_they_change() -> No
     stage.do("move . 0.4 0.4")
     stage.do("press . 0.4 0.4")
     assert told == [
-        ("orders", "hot", "idle", False),
-        ("anchovy", "hot", "idle", False),
-        ("anchovy", "pressed", "hot", False),
+        ("orders", "hover", "idle", False),
+        ("anchovy", "hover", "idle", False),
+        ("anchovy", "pressed", "hover", False),
     ]
     told.clear()
     stage.do("move desk/orders/tugs/bramble")
@@ -96,10 +96,14 @@ def test_c3_looks_are_told_to_those_who_listen_and_only_when_they_change() -> No
     told.clear()
     stage.scene["desk/orders"].enabled = False
     stage.router.settle()
-    assert {(name, look) for name, look, _, _ in told} == {("orders", "off"), ("anchovy", "off"), ("bramble", "off")}
+    assert {(name, look) for name, look, _, _ in told} == {
+        ("orders", "disabled"),
+        ("anchovy", "disabled"),
+        ("bramble", "disabled"),
+    }
     told.clear()
     stage.scene["desk/orders"].enabled = True
-    stage.hand.strike("Tab")
+    stage.hand.press_keys("Tab")
     stage.seat.focus = stage.node(".")
     stage.router.settle()
     assert told[-1] == ("anchovy", "idle", "idle", True)
@@ -111,15 +115,15 @@ def test_c3_marks_of_a_control_and_its_parts() -> None:
     stage.node(".").on("change", lambda event: changes.append(dict(event.data)))
     stage.control.mark("pending")
     stage.control.mark("pending")
-    stage.control.value.now = True
+    stage.control.value.current = True
     assert stage.control.look().name == "idle chosen pending"
     stage.control.mark("pending", False)
     assert changes == [{"marks": ("pending",)}, {"value": True}, {"marks": ()}]
     with pytest.raises(glent.ControlError, match="a look cannot be 'lit'"):
         stage.control.mark("lit")
-    stage.control.close()
+    stage.control.detach()
     stage.do("click .")
-    assert stage.control.value.now is True
+    assert stage.control.value.current is True
 
 
 # -- sticks ------------------------------------------------------------------------------------------------------------
@@ -127,15 +131,15 @@ def test_c3_marks_of_a_control_and_its_parts() -> None:
 
 @settings(max_examples=150, deadline=None)
 @given(
-    st.floats(-3, 3), st.floats(-3, 3), st.floats(0, 0.9), st.sampled_from(("both", "x", "y")),
+    st.floats(-3, 3), st.floats(-3, 3), st.floats(0, 0.9), st.sampled_from((None, "x", "y")),
     st.sampled_from(("round", "square")), st.booleans(), st.floats(-170, 170),
 )  # fmt: skip
 def test_c6_a_stick_gives_what_it_is_pushed_beyond_its_dead_zone(
-    x: float, y: float, dead: float, axes: str, rim: str, springs: bool, turn: float
+    x: float, y: float, dead: float, axes: str | None, rim: str, springs: bool, turn: float
 ) -> None:
     router, hand, node = desk(turn=turn)
     node.add("knob", place=glent.Place(width=40, height=40))
-    stick = Stick(node, dead_zone=dead, axes=axes, rim=rim, springs=springs)
+    stick = Stick(node, dead_zone=dead, axis=axes, rim=rim, springs=springs)
     hand.move(node)
     hand.press()
     hand.move(router.scene.point(node, 100 + x * 80, 100 + y * 80))
@@ -146,13 +150,13 @@ def test_c6_a_stick_gives_what_it_is_pushed_beyond_its_dead_zone(
         far = math.hypot(dx, dy)
         grown = max(0.0, (min(far, 1.0) - dead) / (1 - dead))
         wanted = [one / far * grown if far else 0.0 for one in (dx, dy)]
-    assert stick.value.now == pytest.approx(tuple(wanted), abs=1e-4)
+    assert stick.value.current == pytest.approx(tuple(wanted), abs=1e-4)
     left, top, _, _ = node["knob"].edges
     kx, ky = (left - 80) / 80, (top - 80) / 80
     assert max(abs(kx), abs(ky)) <= 1.0001
     assert rim == "square" or math.hypot(kx, ky) <= 1.0001
     hand.release()
-    assert stick.value.now == ((0.0, 0.0) if springs else pytest.approx(tuple(wanted), abs=1e-4))
+    assert stick.value.current == ((0.0, 0.0) if springs else pytest.approx(tuple(wanted), abs=1e-4))
     assert not stick.held
 
 
@@ -164,14 +168,14 @@ def test_c6_several_sticks_are_held_at_once_each_by_its_own_finger() -> None:
     other.pos = other.point("desk/levels/winch")
     other.press()
     other.move("desk/levels/winch", at=(0.5, 3.0))
-    assert (stage.control.value.now, winch.value.now) == ((1.0, 0.0), (0.0, 1.0))
+    assert (stage.control.value.current, winch.value.current) == ((1.0, 0.0), (0.0, 1.0))
     stage.hand.move("desk/levels/trolley", at=(0.1, 0.5))
     stage.hand.press()  # a mouse that comes third takes it from neither
-    assert stage.control.value.now == (1.0, 0.0)
+    assert stage.control.value.current == (1.0, 0.0)
     stage.do("lift")
-    assert (stage.control.value.now, winch.value.now) == ((0.0, 0.0), (0.0, 1.0))
+    assert (stage.control.value.current, winch.value.current) == ((0.0, 0.0), (0.0, 1.0))
     stage.hand.window("focus_lost")
-    assert winch.value.now == (0.0, 0.0)
+    assert winch.value.current == (0.0, 0.0)
 
 
 @pytest.mark.parametrize(("at", "low", "high"), [(0.2, 20, 50), (0.8, 50, 80)])
@@ -179,7 +183,7 @@ def test_c2_of_two_thumbs_on_one_spot_the_one_goes_that_can(at: float, low: int,
     _router, hand, node = desk()
     made = RangeSlider(node, *(glent.Value(50, low=0, high=100, step=10) for _ in "ab"))
     hand.click(node, at=(at, 0.5))
-    assert (made.low.now, made.high.now) == (low, high)
+    assert (made.low.current, made.high.current) == (low, high)
 
 
 def test_c1_tabs_that_wait_choose_once_they_are_activated() -> None:
@@ -187,12 +191,12 @@ def test_c1_tabs_that_wait_choose_once_they_are_activated() -> None:
     for number, name in enumerate(("log", "crew")):
         node.add(name, role="tab", place=glent.Place(left=number * 100, width=100))
         node.parent.add(name, role="tabpanel")
-    tabs = Tabs(node, waits=True)
-    hand.strike("Tab")
-    hand.strike("ArrowRight")
-    assert (router.seat().focus, tabs.value.now) == (node["crew"], "log")
-    hand.strike("Enter")
-    assert tabs.value.now == "crew"
+    tabs = Tabs(node, activation="manual")
+    hand.press_keys("Tab")
+    hand.press_keys("ArrowRight")
+    assert (router.seat().focus, tabs.value.current) == (node["crew"], "log")
+    hand.press_keys("Enter")
+    assert tabs.value.current == "crew"
 
 
 # -- slots, scrollbars, windows ----------------------------------------------------------------------------------------
@@ -203,11 +207,11 @@ def test_c7_things_are_never_lost_and_lie_only_where_they_may() -> None:
     stage = Stage("desk/levels/hold")
     slots: Slots = stage.control
     names = ["a1", "a2", "a3", "a4", "b1", "b2", "b3", "b4"]
-    slots.rule = lambda slot, thing: "too heavy for the upper shelf" if thing == "anvil" and slot[0] == "a" else None
+    slots.accepts = lambda slot, item: "too heavy for the upper shelf" if item == "anvil" and slot[0] == "a" else None
     moved = refused = 0
-    slots.when("moved", lambda carried, slot: None)
+    slots.on("moved", lambda carried, slot: None)
     for _ in range(300):
-        before = dict(slots.things)
+        before = dict(slots.items)
         one, other = rng.sample(names, 2)
         if rng.random() < 0.5:
             stage.hand.drag(stage.node(one), stage.node(other), steps=2)
@@ -218,16 +222,16 @@ def test_c7_things_are_never_lost_and_lie_only_where_they_may() -> None:
             if one not in before and other in before:
                 stage.do(f"click {other}")  # it had picked that up
         swapped = {one: other, other: one}
-        moves = {swapped.get(slot, slot): thing for slot, thing in before.items()}
-        allowed = one in before and not any(thing == "anvil" and slot[0] == "a" for slot, thing in moves.items())
-        assert slots.things == (moves if allowed else before), (one, other)
+        moves = {swapped.get(slot, slot): item for slot, item in before.items()}
+        allowed = one in before and not any(item == "anvil" and slot[0] == "a" for slot, item in moves.items())
+        assert slots.items == (moves if allowed else before), (one, other)
         moved, refused = moved + allowed, refused + (one in before and not allowed)
     assert moved > 50 < 10 * refused
     assert [act for act, *_ in stage.said].count("moved") == moved
     with pytest.raises(glent.ControlError, match="there is no slot 'c9', expected one of a1"):
         slots.put("c9", "rope")
     with pytest.raises(glent.ControlError, match="cannot lie there: too heavy"):
-        slots.put(next(name for name in names if name[0] == "a" and name not in slots.things), "anvil")
+        slots.put(next(name for name in names if name[0] == "a" and name not in slots.items), "anvil")
 
 
 def test_c8_a_scrollbar_follows_its_area_however_that_changes() -> None:
@@ -257,10 +261,10 @@ def test_c8_a_scrollbar_follows_its_area_however_that_changes() -> None:
     assert 0.8 < bar.fraction < 1  # page after page, until the thumb is under the pointer
 
 
-def test_c9_a_window_is_raised_by_a_press_and_keeps_in_its_parent() -> None:
+def test_c9_a_window_is_raised_by_a_press_and_stays_inside_its_parent() -> None:
     stage = Stage("desk/chart")
     second = stage.scene["desk"].add("tide-book", order=5, place=glent.Place(left=900, top=430, width=200, height=150))
-    ToolWindow(second, least=(160, 100))
+    ToolWindow(second, min_size=(160, 100))
     stage.router.settle()
     assert stage.router.hits(990, 470)[0].node.is_within(second)
     stage.do("press sheet 0.9 0.9")
@@ -296,10 +300,10 @@ def test_c10_a_dialog_asks_one_question_after_the_other_and_can_be_awaited() -> 
             {"choices/choice-0": "yes", "choices/choice-1": "no"},
         )
         assert stage.hand.click("desk/orders/ballast").reason is glent.Reason.MODAL
-        stage.hand.strike("Escape")
+        stage.hand.press_keys("Escape")
         stage.router.settle()
         assert dialog.message == "Which gate?"
-        stage.hand.strike("Escape")  # it has no choice that back stands for
+        stage.hand.press_keys("Escape")  # it has no choice that back stands for
         assert dialog.asked is not None
         stage.do("click choices/choice-2")
         return await task
@@ -326,7 +330,7 @@ REFUSED = [
     (lambda node: SliderRow(node, []), "there are no values, expected at least one"),
     (lambda node: Progress(node, glent.Value(1)), "expected one with low below high"),
     (lambda node: Stick(node, dead_zone=1.0), "dead_zone is 1.0, expected a number from 0 to below 1"),
-    (lambda node: Stick(node, axes="z"), "axes is 'z', expected one of both, x, y"),
+    (lambda node: Stick(node, axis="z"), "axis is 'z', expected None, x or y"),
     (lambda node: Stick(node, rim="star"), "rim is 'star', expected one of round, square"),
     (lambda node: Listbox(node, glent.Value(("a", "b"))), "are chosen in a list for one"),
     (lambda node: Tabs(node), "the tabs are none and the panels none"),
@@ -339,12 +343,12 @@ REFUSED = [
     (lambda node: Tooltip(node, node.parent, side="x"), "side is 'x'"),
     (lambda node: Dialog(node).ask("?", ("a", "a")), "the choices are ('a', 'a'), expected some, each once"),
     (lambda node: Dialog(node).ask("?", ("a",), cancel="b"), "cancel is 'b', expected one of a"),
-    (lambda node: ToolWindow(node, least=(-1, 0)), "least is (-1, 0)"),
+    (lambda node: ToolWindow(node, min_size=(-1, 0)), "min_size is (-1, 0)"),
     (lambda node: ScreenKeys(node, KeyLayout([[]])), "a row without keys"),
     (lambda node: Key(), "expected text to type only"),
     (lambda node: Key("a", does="sing"), "a key does 'sing', expected one of type, shift"),
     (lambda node: Key("a", width=0), "width 0"),
-    (lambda node: Toggle(node).when("explode", print), "a Toggle does no 'explode'"),
+    (lambda node: Toggle(node).on("explode", print), "a Toggle has no act 'explode'"),
     (lambda node: Popup(node).open(), "is in no scene that a router serves"),
     (lambda node: node.remove() or RadioGroup(node), "cannot be a RadioGroup, the node has been removed"),
     (lambda node: _noted(node, {"kind": "lever"}), "the kind of control is 'lever', expected one of button"),
@@ -381,25 +385,25 @@ def test_c11_what_a_control_cannot_be_is_refused_and_leaves_nothing_behind(make:
     before = "slider" if "role is" in words else None
     assert words in str(caught.value)
     if not words.startswith(MADE):
-        assert (node.role, node.children, any(scene.listeners.values())) == (before, (), False)
+        assert (node.role, node.children, any(scene._listeners.values())) == (before, (), False)
 
 
 def test_c12_controls_are_made_anew_where_their_declaration_changes_and_keep_their_values() -> None:
     stage = Stage("desk/levels/tide")
-    stage.control.value.now = 3
+    stage.control.value.current = 3
     kept = stage.controls["desk/levels/wind"]
     stage.node(".").notes = {"control": {"kind": "slider", "low": 0, "high": 6, "step": 0.5}}
     stage.scene["desk/orders/ballast"].remove()
     stage.controls.refresh()
-    assert stage.controls["desk/levels/tide"].value.now == 3
+    assert stage.controls["desk/levels/tide"].value.current == 3
     assert stage.controls["desk/levels/wind"] is kept
     assert "desk/orders/ballast" not in stage.controls
     stage.hand.click("desk/levels/tide", at=(0.99, 0.5))
-    assert stage.controls["desk/levels/tide"].value.now == 6
-    assert stage.control.value.now == 3
+    assert stage.controls["desk/levels/tide"].value.current == 6
+    assert stage.control.value.current == 3
     with pytest.raises(glent.ControlError, match="is a Slider, expected a Button"):
         stage.controls.of(Button, "desk/levels/tide")
-    stage.controls.close()
+    stage.controls.detach()
     assert not stage.controls
 
 
@@ -420,11 +424,11 @@ def test_c2_a_node_that_goes_takes_its_control_along_and_leaves_nothing() -> Non
     assert [node.path for node in stage.scene.walk() if "moat" in node.name] == []
     assert answer.done
     assert (answer.choice, late.done, late.choice) == (None, True, None)
-    settling = len(stage.scene._each_settle)
+    settling = len(stage.scene._on_settle)
     for path in ("popups/signal-flags", "popups/tide-tip", "desk/papers/manifest/rows-bar"):
         stage.scene[path].remove()
     stage.router.settle()
-    assert len(stage.scene._each_settle) == settling - 3
+    assert len(stage.scene._on_settle) == settling - 3
     stage.do("click desk/orders/lamp-row/signals")
     stage.do("move desk/levels/tide")
     stage.do("wait 1")
@@ -446,7 +450,7 @@ def test_c1_on_a_panel_in_the_world_a_ray_does_what_a_mouse_does() -> None:
     for name in ("weigh", "lash"):
         menu.node.add(name, role="menuitem", place=glent.Place(top=60 if name == "lash" else 0, height=60))
     chosen: list[str] = []
-    menu.when("choose", chosen.append)
+    menu.on("choose", chosen.append)
     router = glent.Router(scene, on_error=_raise)
     wand = Wand(router, (0.2, 1.6, 0.5))
 
@@ -457,22 +461,22 @@ def test_c1_on_a_panel_in_the_world_a_ray_does_what_a_mouse_does() -> None:
     wand.press()
     aim(table["tide"], (1.6, 0.5))
     wand.release()
-    assert tide.value.now == 100
+    assert tide.value.current == 100
     aim(table["winch"], (0.5, 0.5))
     wand.press()
     aim(table["winch"], (0.5, 2.0))
-    assert winch.value.now == pytest.approx((0.0, 1.0))
+    assert winch.value.current == pytest.approx((0.0, 1.0))
     wand.release()
-    assert winch.value.now == (0.0, 0.0)
+    assert winch.value.current == (0.0, 0.0)
     aim(table["cargo"], (0.5, 0.5))
     wand.press()
     wand.release()
     assert menu.is_open
     aim(table["menu/lash"], (0.9, 0.5), 8)
-    wand.rest(0.5)
+    wand.wait(0.5)
     assert menu.is_open
     aim(table, (0.95, 0.9), 4)
-    wand.rest(0.5)
+    wand.wait(0.5)
     assert not menu.is_open
     aim(table["cargo"], (0.5, 0.5))
     wand.press()

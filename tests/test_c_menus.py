@@ -67,20 +67,20 @@ def test_c5_a_menu_survives_walks_within_it_and_closes_on_those_that_leave(
             if not part.contains(Point(point)):
                 continue
             hand.move((round(point[0], 3), round(point[1], 3)))
-            hand.rest(rng.choice((0.0, 0.0, 0.1, 0.5)), frame=0.1)
+            hand.wait(rng.choice((0.0, 0.0, 0.1, 0.5)), frame=0.1)
             if not menu.is_open:
                 break
         # The bar's other items have opened their own menus, which is no leaving.
         assert any(isinstance(one, Menu) and one.is_open for one in stage.controls.values()), walk
         inside = hand.pos
         hand.move(outside(stage, rng))
-        hand.rest(0.2, frame=0.1)
+        hand.wait(0.2, frame=0.1)
         if walk % 3 == 0:  # back in time: it stays
             hand.move(inside)
-            hand.rest(0.5, frame=0.1)
+            hand.wait(0.5, frame=0.1)
             assert stage.see("open"), walk
             hand.move(outside(stage, rng))
-        hand.rest(0.4, frame=0.1)
+        hand.wait(0.4, frame=0.1)
         assert stage.see("open") == [], walk
         hand.click("desk/bar/harbour")
         assert menu.is_open
@@ -138,10 +138,10 @@ def test_c5_a_menu_stays_as_long_as_any_pointer_is_inside() -> None:
     finger.pos = finger.point("popups/harbour-menu", (0.5, 0.1))
     finger.press()
     stage.hand.move((700.0, 500.0))
-    stage.hand.rest(1.0)
+    stage.hand.wait(1.0)
     assert stage.see("open")
     stage.hand.move("popups/harbour-menu/pilots")
     finger.cancel()
     stage.hand.move((700.0, 500.0))
-    stage.hand.rest(1.0)
+    stage.hand.wait(1.0)
     assert stage.see("open") == []

@@ -27,9 +27,11 @@ step = st.one_of(
 
 @settings(max_examples=400, deadline=None)
 @given(st.lists(step, max_size=25), st.none() | st.integers(0, 9), st.booleans())
-def test_c4_edits_agree_with_a_plain_string_and_caret(steps: list[tuple], longest: int | None, capitals: bool) -> None:
-    edit = EditedLine(longest=longest, convert=str.upper if capitals else None)
-    plain = PlainText(longest, capitals)
+def test_c4_edits_agree_with_a_plain_string_and_caret(
+    steps: list[tuple], max_length: int | None, capitals: bool
+) -> None:
+    edit = EditedLine(max_length=max_length, convert=str.upper if capitals else None)
+    plain = PlainText(max_length, capitals)
     before: list[tuple[str, int, int]] = []
     for name, *given_ in steps:
         if name == "undo":
@@ -80,11 +82,11 @@ def test_c4_the_caret_stays_in_view_and_a_point_finds_its_place() -> None:
     router.seat().focus = made.node
     hand.type("abcdefghijklmnop👍🏽")
     assert made.offset == 70.0  # of 170 pixels the last 100 show
-    hand.strike("Home")
+    hand.press_keys("Home")
     assert made.offset == 0.0
     hand.click(made.node, at=(0.5, 0.5))
     assert made.edit.caret == 5
-    hand.strike("End")
+    hand.press_keys("End")
     hand.click(made.node, at=(0.94, 0.5))
     assert made.caret == len("abcdefghijklmnop👍🏽")
 
@@ -96,13 +98,13 @@ def test_c4_what_a_bound_value_refuses_is_not_typed() -> None:
     game = glent.Value("", options=("", "k", "kelp"))
     router, hand, made = field()
     errors: list[Exception] = []
-    router._flow._on_error = lambda error, event: errors.append(error)
+    router._dispatcher._on_error = lambda error, event: errors.append(error)
     made.value.bind(game)
     router.seat().focus = made.node
     hand.type("k")
     hand.type("x")
-    assert (made.edit.text, game.now, len(errors)) == ("k", "k", 1)
-    game.now = "kelp"
+    assert (made.edit.text, game.current, len(errors)) == ("k", "k", 1)
+    game.current = "kelp"
     assert made.edit.text == "kelp"
     assert made.caret == 4
 
@@ -110,21 +112,21 @@ def test_c4_what_a_bound_value_refuses_is_not_typed() -> None:
 def test_c4_a_composition_stands_in_for_the_selection_until_it_is_committed() -> None:
     router, hand, made = field(value=glent.Value("tide"))
     router.seat().focus = made.node
-    hand.strike("ControlLeft", "KeyA")
+    hand.press_keys("ControlLeft", "KeyA")
     hand.compose("ebbe", 2)
-    assert (made.shown, made.caret, made.value.now) == ("ebbe", 2, "tide")
+    assert (made.shown, made.caret, made.value.current) == ("ebbe", 2, "tide")
     assert hand.key("Enter", key="Enter").owner is made.node
     hand.compose("")
     hand.type("Ebbe")
-    assert (made.shown, made.value.now, made.composing) == ("Ebbe", "Ebbe", "")
+    assert (made.shown, made.value.current, made.composing) == ("Ebbe", "Ebbe", "")
     hand.compose("x")
     router.seat().focus = router.scene["desk/other"]
     assert made.shown == "Ebbe"
 
 
 @pytest.mark.parametrize(("options", "words"), [
-    ({"longest": -1}, "longest is -1, expected a whole number from 0"),
-    ({"longest": True}, "longest is True"),
+    ({"max_length": -1}, "max_length is -1, expected a whole number from 0"),
+    ({"max_length": True}, "max_length is True"),
     ({"allowed": "["}, "which is no regular expression"),
 ])  # fmt: skip
 def test_c4_what_a_field_cannot_be_is_refused(options: dict, words: str) -> None:

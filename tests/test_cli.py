@@ -62,7 +62,7 @@ def test_demo_tells_a_newcomer_what_happened(tmp_path: Path) -> None:
 def test_l2_the_tree_says_why_a_box_is_of_no_size(tmp_path: Path, children: str, note: str) -> None:
     file = tmp_path / "menu.yaml"
     file.write_text(
-        "{glent: scene, version: 1, size: [100, 100], layers: [{name: hud, children: [{name: menu, flow: {kind: row},"
+        "{glent: scene, version: 2, size: [100, 100], layers: [{name: hud, children: [{name: menu, flow: {kind: row},"
         f" place: {{width: fit-content, height: fit-content}}, children: {children}}}]}}]}}"
     )
     rows = {row["path"]: row["notes"] for row in json.loads(run("tree", file, "--json"))}
@@ -194,7 +194,7 @@ def test_replay_writes_the_log_by_suffix(tmp_path: Path, suffix: str) -> None:
     else:
         parquet = pytest.importorskip("pyarrow.parquet")
         table = parquet.read_table(log)
-        assert table.schema.metadata[b"version"] == b"4"
+        assert table.schema.metadata[b"version"] == b"5"
         rows = table.to_pylist()
     drops = [row for row in rows if row["event"] == "drop"]
     assert [row["node"] for row in drops] == ["quay/hold/shelf-2", "quay/hold/shelf-2"] or len(drops) == 2

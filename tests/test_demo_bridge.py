@@ -103,8 +103,8 @@ def test_glent_focus_prints_the_map_draws_it_and_names_what_is_wrong(tmp_path: P
     assert told["stops"][0]["down"] == "pause/panel/horn-key"
     bad = tmp_path / "bad.yaml"
     bad.write_text(
-        "glent: scene\nversion: 1\nsize: [100, 100]\nlayers:\n- name: l\n  modal: true\n  children:\n"
-        "  - {name: a, role: button, neighbours: {right: null, down: null}, place: {width: 9, height: 9}}\n"
+        "glent: scene\nversion: 2\nsize: [100, 100]\nlayers:\n- name: l\n  modal: true\n  children:\n"
+        "  - {name: a, role: button, nav: {right: null, down: null}, place: {width: 9, height: 9}}\n"
         "  - {name: b, role: button, place: {left: 50, top: 50, width: 9, height: 9}}\n"
     )
     assert "found: l/b cannot be reached by directions from l/a" in run("focus", bad, code=1)

@@ -53,9 +53,9 @@ def test_what_was_done_at_the_gallery(name: str) -> None:
     if name == "orders":
         assert gallery.controls["desk/orders/tugs/bramble"].reason == "bramble is 910 m out, beyond 400 m"
         assert "bramble is 910 m out" in gallery.texts["desk/orders/lamps/notices"]
-        assert gallery.watch.now == "morning"
+        assert gallery.watch.current == "morning"
     if name == "levels":
-        assert (gallery.tide.now, round(gallery.hook[1])) == (3.75, 49)
+        assert (gallery.tide.current, round(gallery.hook[1])) == (3.75, 49)
         assert gallery.scene["popups/tide-tip"].visible
 
 
@@ -93,7 +93,7 @@ def test_t5_the_gallery_is_wired_anew_when_its_file_was_read_again(
     file.write_text(text)
     router, gallery = manned(file)
     window = Window(router, gallery, watched=file)
-    gallery.controls["desk/levels/tide"].value.now = 3
+    gallery.controls["desk/levels/tide"].value.current = 3
     slider = gallery.controls["desk/levels/tide"]
     kept = gallery.controls["desk/levels/wind"]
     file.write_text(text.replace("{kind: slider, low: 0, high: 4, step: 0.25, start: 1}", "{kind: slider, high: 8}"))
@@ -101,9 +101,9 @@ def test_t5_the_gallery_is_wired_anew_when_its_file_was_read_again(
     assert "1 changed" in window.said
     assert gallery.controls["desk/levels/tide"] is not slider
     assert gallery.controls["desk/levels/wind"] is kept
-    gallery.tide.now = 2.0
-    assert gallery.controls["desk/levels/tide"].value.now == 2.0
-    assert slider.value.now == 3  # the old one is bound to nothing any more
+    gallery.tide.current = 2.0
+    assert gallery.controls["desk/levels/tide"].value.current == 2.0
+    assert slider.value.current == 3  # the old one is bound to nothing any more
     hand = Hand(router, start=1.0)
     hand.drag("desk/levels/hold/a1", "desk/levels/hold/a3")
     assert gallery.orders == ["kelp lies in a3 now"]
@@ -125,19 +125,19 @@ def test_keys_on_the_screen_from_a_file_type_where_the_focus_is(tmp_path: Path) 
     hand = Hand(router)
     labels = {label: path for path, label in keys.labels.items()}
     hand.click("desk/sign")
-    for label in ("k", "e", "shift", "l", "p", "-", "back", "<", "space", "enter", "shift", "shift", "a"):
+    for label in ("k", "e", "shift", "l", "p", "-", "erase", "<", "space", "enter", "shift", "shift", "a"):
         hand.click(f"desk/keys/{labels[label]}")
     assert router.seat().focus is field.node
-    assert (field.value.now, keys.shift, field.caret) == ("keL Ap", "locked", 5)
+    assert (field.value.current, keys.shift, field.caret) == ("keL Ap", "locked", 5)
     hand.click(f"desk/keys/{labels['clear']}")
-    assert field.value.now == ""
+    assert field.value.current == ""
     for text, words in (
         ("rows: []", "rows"), ("rows: [[]]", "rows[0]"), ("rows: [[{does: hum}]]", "'hum'"), ("keys: 3", "keys"),
     ):  # fmt: skip
-        (tmp_path / "k.yaml").write_text(f"glent: keys\nversion: 1\n{text}\n")
+        (tmp_path / "k.yaml").write_text(f"glent: key-layout\nversion: 1\n{text}\n")
         with pytest.raises(FileError) as caught:
             read_key_layout(tmp_path / "k.yaml")
         assert words in str(caught.value)
     with pytest.raises(FileError, match="ends in '.txt'"):
         read_key_layout(tmp_path / "k.txt")
-    assert json.loads(run("schema", "keys"))["title"] == "Glent key layout"
+    assert json.loads(run("schema", "key-layout"))["title"] == "Glent key layout"

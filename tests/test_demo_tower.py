@@ -9,7 +9,7 @@ from pathlib import Path
 
 import pytest
 
-from glent import Arc, Router, SceneError
+from glent import Router, SceneError, Throw
 from glent.demo import RECORDINGS, TOWER
 from glent.demo.tower_shift import SCRIPTS, record
 from glent.demo.worlds import manned_tower, played
@@ -105,13 +105,13 @@ def test_w6_the_map_has_what_the_camera_sees() -> None:
             zone = Zone(found.zones[row, column])
             assert router.would_reach_world(x, y) == (zone in (Zone.WORLD, Zone.PASSED)), (x, y, zone)
             if zone in (Zone.SOLID, Zone.DISABLED):
-                hit = next(hit for hit in router.hits(x, y) if hit.offered and hit.node.effective == "solid")
+                hit = next(hit for hit in router.hits(x, y) if hit.offered and hit.node.effective_solidity == "solid")
                 assert found.nodes[found.owners[row, column]] is hit.node
     owners = {node.path for node in found.pixels()}
     assert {"hud/strip", "chart-table/send", "signal-wall/hail", "barge", "pool-berth"} <= owners
     router.scene["chart-table/ask"].visible = True
     barred = pass_map(router.scene)
-    assert barred.share(Zone.BARRED) > found.share(Zone.BARRED)
+    assert barred.share(Zone.BLOCKED) > found.share(Zone.BLOCKED)
 
 
 def test_x4_outlines_lie_where_the_camera_projects_their_nodes() -> None:
@@ -132,11 +132,11 @@ def test_x4_outlines_lie_where_the_camera_projects_their_nodes() -> None:
 
 def test_x5_a_line_thrown_from_the_tower_lands_on_the_pier_and_not_beyond_its_length() -> None:
     router, _ = manned_tower()
-    thrown = Arc.thrown((0.45, 1.45, 0.2), (12.0, 6.0, -20.0), length=80.0)
-    landed = router.hits_arc(thrown)
+    thrown = Throw.from_velocity((0.45, 1.45, 0.2), (12.0, 6.0, -20.0), length=80.0)
+    landed = router.hits_throw(thrown)
     assert landed[0].node.path in ("water", "pier", "dogleg-berth")
     assert landed[0].distance < 80.0
-    assert router.hits_arc(Arc.thrown((0.45, 1.45, 0.2), (12.0, 6.0, -20.0), length=10.0)) == []
+    assert router.hits_throw(Throw.from_velocity((0.45, 1.45, 0.2), (12.0, 6.0, -20.0), length=10.0)) == []
 
 
 @pytest.mark.parametrize("suffix", ["png", "svg"])

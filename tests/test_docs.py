@@ -42,7 +42,7 @@ def test_the_scene_file_in_the_docs_is_one(tmp_path: Path) -> None:
     assert scene["hud/bar/horn"].reach == {"touch": 12}
     assert scene["hud/board"].size == (136, 64)
     assert [end.name for end in Wiring(scene).contract()] == ["eyed-the-button", "lock-the-tide", "send-tug", "tide"]
-    assert [one.name for one in scene.standing] == ["table", "slipway"]
+    assert [one.name for one in scene.in_world] == ["table", "slipway"]
     assert Router(scene).hits_ray((2.0, 0.0, 1.0), (0.0, -1.0, 0.0))[0].node is scene["slipway"]
 
 

@@ -77,7 +77,7 @@ def test_f2_an_explicit_neighbour_overrides_and_none_keeps_the_focus() -> None:
     deck = Deck()
     deck.seat.focus = deck["a"]
     assert deck.walk("right", "right", "left") == ["b", "c", "b"]
-    deck["a"].neighbours = {"right": deck["field"], "down": None, "up": "l/nowhere"}
+    deck["a"].nav = {"right": deck["field"], "down": None, "up": "l/nowhere"}
     deck.seat.focus = deck["a"]
     assert deck.walk("down", "up", "right") == ["a", "a", "field"]
     deck["field"].enabled = False
@@ -140,8 +140,8 @@ def plain_neighbour(scene: Scene, node: Node, way: str) -> Node | None:
     boxes = {stop: box_of(stop) for stop in stops}
 
     def hidden(stop: Node, within: Node | None) -> bool:
-        for above in stop.line()[:-1]:
-            if above.clips and (within is None or above not in within.line()):
+        for above in stop.lineage()[:-1]:
+            if above.clips and (within is None or above not in within.lineage()):
                 a, b = boxes[stop], box_of(above)
                 if a[0] >= b[2] or a[2] <= b[0] or a[1] >= b[3] or a[3] <= b[1]:
                     return True
@@ -153,14 +153,14 @@ def plain_neighbour(scene: Scene, node: Node, way: str) -> Node | None:
         return min(near, key=lambda one: one[:2])[2] if near else None
 
     modals = plain_seats.modals(scene, "main")
-    line = node.line()[:-1]
+    line = node.lineage()[:-1]
     if modals:
         line = line[line.index(modals[-1]) :] if modals[-1] in line else line
     for container in reversed(line):
         kind = container.scrolls or container.role in plain_seats.COMPOSITES
         if not (kind or container.scope or container.wrap or container.modal):
             continue
-        inside = [one for one in stops if container in one.line()[:-1] and not hidden(one, container)]
+        inside = [one for one in stops if container in one.lineage()[:-1] and not hidden(one, container)]
         found = best(inside)
         if found is not None or container.scope:
             return found
@@ -183,12 +183,12 @@ def test_f2_the_chart_equals_the_rule_pair_by_pair_and_every_step_can_be_taken_b
     for stop in found.stops:
         for way in WAYS:
             there = plain_neighbour(scene, stop.node, way)
-            if there is stop.ways[way]:
+            if there is stop.directions[way]:
                 continue
-            assert there is not None, (stop.node, way, stop.ways[way])
-            assert stop.ways[way] is not None, (stop.node, way, there)
+            assert there is not None, (stop.node, way, stop.directions[way])
+            assert stop.directions[way] is not None, (stop.node, way, there)
             here = box_of(stop.node)
-            ours, theirs = (score(here, box_of(one), way) for one in (stop.ways[way], there))
+            ours, theirs = (score(here, box_of(one), way) for one in (stop.directions[way], there))
             assert ours == pytest.approx(theirs, abs=1e-6 * max(map(abs, here))), "only a tie may go by rounding"
     boxes = {node: box_of(node) for node in stops}
     for one in stops:
@@ -278,9 +278,9 @@ def test_f4_the_ring_is_on_by_key_and_pad_off_by_pointer_and_always_on_for_text(
     deck = Deck()
     rings = []
     for act in (
-        lambda: deck.hand.strike("Tab"),
+        lambda: deck.hand.press_keys("Tab"),
         lambda: deck.hand.click(deck["b"]),
-        lambda: deck.hand.strike("Tab"),
+        lambda: deck.hand.press_keys("Tab"),
         lambda: deck.finger.click(deck["a"]),
         lambda: deck.hand.click(deck["field"]),
     ):
@@ -295,7 +295,7 @@ def test_f4_the_ring_is_on_by_key_and_pad_off_by_pointer_and_always_on_for_text(
 
 def test_f5_a_stick_steps_at_once_then_after_a_delay_and_in_one_direction() -> None:
     deck = Deck()
-    deck.hand.strike("Tab")
+    deck.hand.press_keys("Tab")
 
     def tilt(axis: str, value: float) -> str:
         deck.hand.pad(f"left_stick_{axis}", value)
@@ -304,29 +304,29 @@ def test_f5_a_stick_steps_at_once_then_after_a_delay_and_in_one_direction() -> N
     assert [tilt("x", 0.1), tilt("x", 0.4), tilt("x", 0.6)] == ["a", "a", "b"]
     assert [tilt("y", 0.7), tilt("y", -0.7), tilt("x", 0.4), tilt("x", 0.55)] == ["b", "b", "b", "b"]
     assert tilt("y", 0.0) == "b"
-    deck.hand.rest(0.3, 0.05)
+    deck.hand.wait(0.3, 0.05)
     assert deck.seat.focus.name == "b"
-    deck.hand.rest(0.2, 0.05)
+    deck.hand.wait(0.2, 0.05)
     assert deck.seat.focus.name == "c"
     assert [tilt("x", 0.3), tilt("x", 0.0), tilt("x", -0.8)] == ["c", "c", "b"]
-    deck.hand.rest(0.55, 0.01)
+    deck.hand.wait(0.55, 0.01)
     assert deck.seat.focus.name == "a"
     tilt("x", 0.0)
-    deck.hand.rest(1.0)
+    deck.hand.wait(1.0)
     assert deck.seat.focus.name == "a"
     deck.hand.pad("left_cluster_right", 1.0)
-    deck.hand.rest(0.45, 0.01)
+    deck.hand.wait(0.45, 0.01)
     assert deck.seat.focus.name == "c", "a button of the pad repeats as well"
 
 
 def test_f5_a_stick_that_is_held_while_a_modal_opens_does_not_step_in_it() -> None:
     deck = Deck()
-    deck.hand.strike("Tab")
+    deck.hand.press_keys("Tab")
     deck.hand.pad("left_stick_x", 1.0)
     menu = deck.scene.layer("menu", order=5, modal=True)
     for number in range(3):
         menu.add(f"m{number}", role="button", place=Place(number * 30, 0, width=20, height=10))
-    deck.hand.rest(2.0, 0.05)
+    deck.hand.wait(2.0, 0.05)
     assert deck.seat.focus is menu["m0"]
     deck.hand.pad("left_stick_x", 0.0)
     deck.hand.pad("left_stick_x", 1.0)
@@ -371,14 +371,14 @@ def test_f5_asking_for_a_binding_uses_up_the_key_it_gets() -> None:
     assert deck.seat.asking is None
     assert deck.seat.bindings.controls("desk:horn") == ("KeyH",)
     deck.seat.ask("desk:horn", answers.append)
-    deck.hand.strike("Escape")
+    deck.hand.press_keys("Escape")
     assert answers[-1].clash == "back", "Escape is an answer like any other"
     assert deck.seat.bindings.controls("desk:horn") == ("KeyH",)
-    answers[-1].take()
+    answers[-1].replace()
     assert deck.seat.bindings.controls("desk:horn") == ("Escape",)
     assert deck.seat.bindings.controls("back") == ("BrowserBack", "right_cluster_right")
     deck.seat.ask("back", answers.append)
-    deck.hand.push("center_left")
+    deck.hand.press_pad("center_left")
     assert deck.seat.bindings.controls("back") == ("center_left", "BrowserBack")
     deck.seat.ask("back", answers.append)
     deck.hand.pad("left_stick_y", -1.0)
@@ -400,18 +400,18 @@ def test_f5_shortcuts_go_to_the_frontmost_listener_in_reach_and_else_name_the_ac
     front.on("desk:horn", deck.hear)
     for control, hears in (("KeyH", "front"), ("right_cluster_left", "front")):
         deck.said()
-        verdict = deck.hand.push(control) if "_" in control else deck.hand.strike(control)
+        verdict = deck.hand.press_pad(control) if "_" in control else deck.hand.press_keys(control)
         assert verdict.owner is front
         assert deck.said() == [f"desk:horn {hears}"]
     front.visible = False
-    assert deck.hand.strike("KeyH").owner is deck.layer
+    assert deck.hand.press_keys("KeyH").owner is deck.layer
     deck.add("ask", (0, 0, 50, 50), modal=True)
-    assert deck.hand.strike("KeyH").reason is Reason.MODAL
+    assert deck.hand.press_keys("KeyH").reason is Reason.MODAL
 
 
 def test_focus_map_names_what_cannot_be_reached_or_left() -> None:
     deck = Deck()
-    deck["a"].neighbours = dict.fromkeys(WAYS)
+    deck["a"].nav = dict.fromkeys(WAYS)
     found = focus_map(deck.scene)
     assert "l/a cannot be left by directions" in found.problems
     assert "l/b cannot be reached by directions from l/a" in found.problems

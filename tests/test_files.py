@@ -31,7 +31,7 @@ from strategies import scenes
 
 GOOD = {
     "glent": "scene",
-    "version": 1,
+    "version": 2,
     "size": [100, 100],
     "layers": [{"name": "hud", "children": [{"name": "a"}, {"name": "b", "children": [{"name": "c"}]}]}],
 }
@@ -111,7 +111,8 @@ def changed(**how: object) -> dict:
         (changed(children=[{"place": {}}]), ["children[1].children[0]", "children[0].name", "is missing", "hud/b"]),
         ({**GOOD, "size": [0, 5]}, ["size[0]", "found 0", "greater than 0"]),
         ({**GOOD, "fit": "squash"}, ["fit", "'squash'", "'contain'"]),
-        ({**GOOD, "version": 9}, ["version", "found 9", "1"]),
+        ({**GOOD, "version": 9}, ["version", "found 9", "2"]),
+        ({**GOOD, "version": 1}, ["version", "version 1 is from before Glent 0.6", "expected 2"]),
         ({**GOOD, "layers": GOOD["layers"] * 2}, ["layers at [0] and [1]", "'hud'"]),
         ([1, 2], ["found"]),
     ],
@@ -137,13 +138,13 @@ HOSTILE = {
     "deep.yaml": "[" * 1_000_000,
     "deep-block.yaml": "- " * 100_000 + "x",
     "nan.json": json.dumps(GOOD).replace("100, 100", "NaN, 100"),
-    "nan.yaml": "glent: scene\nversion: 1\nsize: [.nan, 1]\n",
+    "nan.yaml": "glent: scene\nversion: 2\nsize: [.nan, 1]\n",
     "infinite.json": json.dumps(GOOD).replace("100, 100", "1e999, 100"),
-    "infinite.yaml": "glent: scene\nversion: 1\nsize: [.inf, 1]\n",
+    "infinite.yaml": "glent: scene\nversion: 2\nsize: [.inf, 1]\n",
     "huge.json": json.dumps(GOOD).replace("100, 100", "9" * 100_000 + ", 1"),
-    "huge.yaml": "glent: scene\nversion: 1\nsize: [" + "9" * 4_000 + ", 1]\n",
-    "huger.yaml": "glent: scene\nversion: 1\nsize: [" + "9" * 10_000 + ", 1]\n",
-    "circle.yaml": "glent: scene\nversion: 1\nsize: [1, 1]\nlayers: &a\n- name: x\n  children: *a\n",
+    "huge.yaml": "glent: scene\nversion: 2\nsize: [" + "9" * 4_000 + ", 1]\n",
+    "huger.yaml": "glent: scene\nversion: 2\nsize: [" + "9" * 10_000 + ", 1]\n",
+    "circle.yaml": "glent: scene\nversion: 2\nsize: [1, 1]\nlayers: &a\n- name: x\n  children: *a\n",
     "circle-self.yaml": "&a [*a]",
     "laughs.yaml": "a0: &a0 [x, x]\n"
     + "".join(f"a{n}: &a{n} [*a{n - 1}, *a{n - 1}, *a{n - 1}]\n" for n in range(1, 40)),
@@ -253,7 +254,7 @@ def test_a_bad_line_is_named(tmp_path: Path, line: str, expected: list[str]) -> 
 
 
 def test_a_shape_of_ones_own_cannot_be_written(tmp_path: Path) -> None:
-    class Half(glent.Boxed):
+    class Half(glent.BoxShape):
         pass
 
     class Own(glent.Shape):

@@ -9,7 +9,7 @@ import pytest
 
 import glent
 from desk import Desk
-from glent import Button, Event, Feel, Place, Reason, SampleError, SceneError
+from glent import Event, Feel, Place, PointerButton, Reason, SampleError, SceneError
 from glent.testing import Hand
 
 BOX = (10, 10, 40, 40)
@@ -32,9 +32,9 @@ def at(desk: Desk, x: float, y: float, kind: str = "mouse") -> Hand:
 def test_g1_a_hold_comes_after_the_delay_and_there_is_no_click() -> None:
     desk = Desk(a={"box": BOX, "hears": f"{PRESS} hold"})
     hand = at(desk, 20, 20)
-    hand.rest(0.49)
+    hand.wait(0.49)
     assert desk.said() == ["press a"]
-    hand.rest(0.02)
+    hand.wait(0.02)
     assert desk.said() == ["cancel a", "hold a"]
     assert desk["a"].look == "pressed"
     assert hand.release().gesture == "hold"
@@ -50,7 +50,7 @@ def test_g1_what_is_no_hold(how: str) -> None:
     elif how == "leave":
         hand.move((8, 12))
         hand.move((12, 12))
-    hand.rest(0.3 if how == "soon" else 2.0)
+    hand.wait(0.3 if how == "soon" else 2.0)
     hand.release()
     assert desk.said() == ["press a", "release a", "click a"]
 
@@ -58,7 +58,7 @@ def test_g1_what_is_no_hold(how: str) -> None:
 def test_g1_hold_to_confirm_runs_once_from_0_to_1_and_only_from_a_fresh_press() -> None:
     desk = Desk(a={"box": BOX, "hears": "hold hold_progress click", "feel": {"confirm_time": 0.5}})
     hand = at(desk, 20, 20)
-    hand.rest(2.0)
+    hand.wait(2.0)
     progress = desk.data("progress")
     assert progress == sorted(progress)
     assert len(progress) > 20
@@ -68,7 +68,7 @@ def test_g1_hold_to_confirm_runs_once_from_0_to_1_and_only_from_a_fresh_press() 
     assert desk.said() == []
     desk.events.clear()
     hand.press()
-    hand.rest(0.25)
+    hand.wait(0.25)
     hand.release()
     assert desk.said()[-2:] == ["hold_progress a", "click a"]
     assert desk.data("progress")[-1] == 0.0, "broken off, it goes back"
@@ -77,11 +77,11 @@ def test_g1_hold_to_confirm_runs_once_from_0_to_1_and_only_from_a_fresh_press() 
 def test_g1_repeat_speeds_up_pauses_outside_and_leaves_short_presses_a_click() -> None:
     desk = Desk(a={"box": BOX, "hears": "repeat click"})
     hand = at(desk, 20, 20)
-    hand.rest(0.2)
+    hand.wait(0.2)
     hand.release()
     assert desk.said() == ["click a"]
     hand.press()
-    hand.rest(1.5)
+    hand.wait(1.5)
     times = [event.time for event in desk.events if event.kind == "repeat"]
     gaps = [round(b - a, 9) for a, b in pairwise(times)]
     assert gaps == sorted(gaps, reverse=True)
@@ -89,13 +89,13 @@ def test_g1_repeat_speeds_up_pauses_outside_and_leaves_short_presses_a_click() -
     assert gaps[-1] >= 0.03 - 1e-9
     hand.move((90, 90))
     desk.said()
-    hand.rest(0.5)
+    hand.wait(0.5)
     assert desk.said() == []
     hand.move((20, 20))
-    hand.rest(0.2)
+    hand.wait(0.2)
     assert set(desk.said()) == {"repeat a"}
     hand.release()
-    hand.rest(1.0)
+    hand.wait(1.0)
     assert "click a" not in desk.said()
 
 
@@ -157,7 +157,7 @@ def test_g3_every_drag_that_starts_ends(how: str) -> None:
         a={"box": BOX, "hears": "drag_start drag_end release click"}, b={"box": (60, 60, 30, 30), "hears": "drop"}
     )
     node = desk["a"]
-    node.on("drag_start", lambda event: event.carry("salt"))
+    node.on("drag_start", lambda event: event.give("salt"))
     hand = at(desk, 20, 20)
     hand.move((70, 70))
     if how == "hide":
@@ -178,8 +178,8 @@ def test_g3_every_drag_that_starts_ends(how: str) -> None:
         assert hand.key("Escape").reason is Reason.ABANDONED
         assert not hand.key("Escape", "up").world
     elif how == "second":
-        assert hand.press(Button.SECONDARY).reason is Reason.ABANDONED
-        hand.release(Button.SECONDARY)
+        assert hand.press(PointerButton.SECONDARY).reason is Reason.ABANDONED
+        hand.release(PointerButton.SECONDARY)
     elif how == "grab":
         desk["b"].on("move", lambda event: None)
         desk.router._grab(desk["b"], "mouse", None)
@@ -215,7 +215,7 @@ def hold(desk: Desk) -> Event:
 
 def carried(payload: Any) -> Desk:
     desk = Desk()
-    hold(desk).on("drag_start", lambda event: event.carry(payload))
+    hold(desk).on("drag_start", lambda event: event.give(payload))
     return desk
 
 
@@ -370,19 +370,19 @@ def test_g3_near_the_edge_of_an_area_a_drag_scrolls_it_as_time_passes() -> None:
     )
     for row in range(20):
         desk.add(f"list/r{row}", (0, row * 20, 50, 20), "drag_enter drag_leave drop", solidity="solid")
-    desk["crate"].on("drag_start", lambda event: event.carry("salt"))
+    desk["crate"].on("drag_start", lambda event: event.give("salt"))
     hand = at(desk, 10, 10)
     hand.move((60, 95), steps=4)
     desk.said()
-    hand.rest(0.5)
+    hand.wait(0.5)
     said = desk.said()
     assert said.count("scroll list") > 20
     assert desk["list"].scroll[1] > 100.0
     assert [line for line in said if "drag_enter" in line], "the rows that come in are entered"
-    hand.rest(5.0)
+    hand.wait(5.0)
     assert desk["list"].scroll == (0.0, 300.0)
     hand.move((60, 50))
-    hand.rest(0.5)
+    hand.wait(0.5)
     assert desk["list"].scroll == (0.0, 300.0)
     entered = [event.node.name for event in desk.events if event.kind == "drag_enter"]
     left = [event.node.name for event in desk.events if event.kind == "drag_leave"]
@@ -421,8 +421,8 @@ def test_g5_only_the_pressed_look_waits_and_only_for_touch_where_a_scroll_compet
     button = desk.add("list/b", (0, 0, 100, 40), "press", role="button")
     hand = at(desk, 20, 20, "touch")
     assert desk.said() == ["press b"]
-    assert button.look == "hot"
-    hand.rest(0.12)
+    assert button.look == "hover"
+    hand.wait(0.12)
     assert button.look == "pressed"
     hand.release()
     at(desk, 20, 20)
@@ -431,16 +431,16 @@ def test_g5_only_the_pressed_look_waits_and_only_for_touch_where_a_scroll_compet
 
 def test_g5_a_finger_must_rest_before_it_drags_where_that_is_asked_for() -> None:
     desk = Desk(list={"box": (0, 0, 100, 100), "scrolls": True, "content": (100, 500), "hears": "scroll"})
-    desk.add("list/crate", (0, 0, 100, 40), "drag_start", feel={"drag_rest": 0.25})
+    desk.add("list/crate", (0, 0, 100, 40), "drag_start", feel={"drag_delay": 0.25})
     hand = at(desk, 20, 30, "touch")
     hand.move((20, 5), steps=3)
     hand.release()
     assert desk.said() == ["scroll list"] * 2
-    desk.hand.rest(3)
+    desk.hand.wait(3)
     desk["list"].scroll = (0, 0)
     desk.said()
     hand = at(desk, 20, 30, "touch")
-    hand.rest(0.3)
+    hand.wait(0.3)
     hand.move((20, 5), steps=3)
     assert desk.said() == ["drag_start crate"]
 
@@ -451,7 +451,7 @@ def test_g5_losers_hear_one_cancel_and_the_winner_owns() -> None:
     )
     desk.add("panel/b", BOX, "press cancel release click hold_progress", role="button", carries=["press"])
     hand = at(desk, 20, 20)
-    hand.rest(0.2)
+    hand.wait(0.2)
     desk.said()
     verdict = hand.move((40, 20))
     assert verdict.owner is desk["panel"]
@@ -477,7 +477,7 @@ def test_r2_a_gesture_is_the_outer_nodes_only_as_far_as_it_is_carried_on(carries
 def test_g9_every_gesture_can_be_done_by_a_call() -> None:
     desk = carried("salt")
     crate, right = desk["hold/left/crate"], desk["hold/right"]
-    assert desk.router.carry(crate, right) == "dropped"
+    assert desk.router.drag_onto(crate, right) == "dropped"
     assert desk.said() == [
         "drag_start crate",
         "drag_enter right",
@@ -487,9 +487,9 @@ def test_g9_every_gesture_can_be_done_by_a_call() -> None:
         "drag_end crate",
     ]
     right.accepts = desk["hold"].accepts = lambda payload: "full"
-    assert desk.router.carry(crate, right) == "returned"
+    assert desk.router.drag_onto(crate, right) == "returned"
     nothing = desk.add("nothing", (50, 60, 20, 20))
-    assert desk.router.carry(crate, nothing) == "returned", "what is carried by a call falls nowhere"
+    assert desk.router.drag_onto(crate, nothing) == "returned", "what is carried by a call falls nowhere"
     other = desk.add("x", (0, 60, 20, 20), "hold hold_progress drag_start drag drag_end pinch swipe")
     desk.said()
     desk.router.hold(other)
@@ -517,7 +517,7 @@ def test_g9_every_gesture_can_be_done_by_a_call() -> None:
         ({"glide_time": 0}, "glide_time is 0, expected a number from 0.001"),
         ({"repeat_speedup": 1.5}, "repeat_speedup is 1.5, expected a number from 0.1 to 1"),
         ({"dwell_kinds": ("nose",)}, "dwell_kinds is .'nose',., expected a tuple of kinds among mouse"),
-        ({"edge_give": float("nan")}, "edge_give is nan"),
+        ({"max_overscroll": float("nan")}, "max_overscroll is nan"),
     ],
 )
 def test_feel_is_checked_for_routers_and_for_nodes(given: dict[str, Any], match: str) -> None:
@@ -531,11 +531,12 @@ def test_feel_is_checked_for_routers_and_for_nodes(given: dict[str, Any], match:
 
 def test_feel_of_a_node_holds_below_it_and_the_inner_one_wins() -> None:
     desk = Desk(
-        p={"feel": {"hold_delay": 1.0, "wander": 50}}, p__a={"box": BOX, "hears": "hold", "feel": {"hold_delay": 0.2}}
+        p={"feel": {"hold_delay": 1.0, "hold_slack": 50}},
+        p__a={"box": BOX, "hears": "hold", "feel": {"hold_delay": 0.2}},
     )
     hand = at(desk, 12, 12)
     hand.move((40, 12))
-    hand.rest(0.25)
+    hand.wait(0.25)
     assert desk.said() == ["hold a"]
 
 

@@ -50,7 +50,7 @@ def test_g4_a_flick_glides_and_comes_to_rest_where_it_would_at_any_frame_rate() 
         desk = listed()
         flick(desk)
         begun = desk["list"].scroll[1]
-        desk.finger.rest(5.0, frame)
+        desk.finger.wait(5.0, frame)
         rests.append(desk["list"].scroll[1])
         assert rests[-1] > begun + 100
         assert not desk.router._running
@@ -62,9 +62,9 @@ def test_g4_a_finger_that_rested_before_its_release_does_not_glide() -> None:
     desk.finger.pos = (50, 80)
     desk.finger.press()
     desk.finger.move((50, 20), 6)
-    desk.finger.wait(0.3)
+    desk.finger.pause(0.3)
     desk.finger.release()
-    assert desk.finger.rest(1.0) == []
+    assert desk.finger.wait(1.0) == []
 
 
 def test_g4_the_end_gives_a_little_and_springs_back() -> None:
@@ -78,20 +78,20 @@ def test_g4_the_end_gives_a_little_and_springs_back() -> None:
     assert all(a < b for a, b in pairwise(shown[1:]))
     assert shown[-1] < 80.0
     assert shown[1] < 20
-    desk.finger.wait(0.5)
+    desk.finger.pause(0.5)
     desk.finger.release()
-    desk.finger.rest(2.0)
+    desk.finger.wait(2.0)
     assert desk["list"].scroll == (0.0, 0.0)
     assert not desk.router._running
 
 
 def test_g4_hard_ends_where_the_feel_says_so_and_flicks_stop_there() -> None:
-    desk = listed(feel={"edge_give": 0})
+    desk = listed(feel={"max_overscroll": 0})
     flick(desk, 20, 80)
     assert desk["list"].scroll == (0.0, 0.0)
     flick(desk)
     desk["list"].content = (100, 250)
-    desk.finger.rest(3.0)
+    desk.finger.wait(3.0)
     assert desk["list"].scroll == (0.0, 150.0)
 
 
@@ -99,18 +99,18 @@ def test_g4_a_touch_on_a_list_that_runs_stops_it_and_is_no_tap() -> None:
     desk = listed()
     desk.add("list/b", (0, 0, 100, 1000), "press cancel click", role="button")
     flick(desk)
-    desk.finger.rest(0.1)
+    desk.finger.wait(0.1)
     running = desk["list"].scroll
     desk.said()
     desk.finger.pos = (50, 50)
     verdict = desk.finger.press()
     assert (verdict.contest, verdict.owner, verdict.gesture) == ((("scroll", "l/list"),), desk["list"], "scroll")
-    desk.finger.wait(0.01)
+    desk.finger.pause(0.01)
     desk.finger.release()
     assert desk.said() == ["press b", "cancel b"]
     at = desk["list"].scroll
     assert running[1] < at[1] < running[1] + 40
-    desk.finger.rest(1.0)
+    desk.finger.wait(1.0)
     assert desk["list"].scroll == at
     desk.finger.click((50, 50))
     assert desk.said() == ["press b", "click b"]
@@ -130,7 +130,7 @@ def test_g4_two_fingers_on_a_list_scroll_it_no_faster_than_one() -> None:
     desk.thumb.move((70, 10))
     assert desk["list"].scroll == (0.0, 70.0)
     desk.thumb.release()
-    desk.thumb.rest(0.1)
+    desk.thumb.wait(0.1)
     assert desk["list"].scroll[1] > 75
 
 
@@ -138,7 +138,7 @@ def test_g4_who_sets_the_offset_while_it_runs_has_the_last_word() -> None:
     desk = listed()
     flick(desk)
     desk["list"].scroll = (0, 7)
-    desk.finger.rest(1.0)
+    desk.finger.wait(1.0)
     assert desk["list"].scroll == (0.0, 7.0)
 
 
@@ -158,9 +158,9 @@ def test_g4_an_area_is_not_left_beyond_what_it_holds() -> None:
     desk["list"].content = (100, 100)
     desk.router.settle()
     assert desk["list"].scroll[1] > 30
-    desk.finger.wait(0.3)
+    desk.finger.pause(0.3)
     desk.finger.release()
-    desk.finger.rest(2)
+    desk.finger.wait(2)
     assert desk["list"].scroll == (0.0, 0.0)
 
 
@@ -179,7 +179,7 @@ def test_g4_nested_areas_hand_on_what_they_cannot_use() -> None:
     assert (inner.scroll, outer.scroll) == ((0, 30), (0, 10))
     desk.finger.move((50, 70))
     assert (inner.scroll, outer.scroll) == ((0, 10), (0, 10)), "the inner one comes back first"
-    desk.finger.wait(1)
+    desk.finger.pause(1)
     desk.finger.release()
     # At its end already, the inner one leaves the next stroke to the outer one from the start.
     inner.scroll, outer.scroll = (0, 30), (0, 0)
@@ -197,7 +197,7 @@ def test_g4_a_flick_runs_on_in_the_area_that_was_moving() -> None:
     desk.finger.move((50, 20), 7)
     assert (inner.scroll, outer.scroll) == ((0, 30), (0, 40))
     assert desk.finger.release().why == "the release ends the scroll of l/outer/inner: it runs on"
-    desk.finger.rest(3)
+    desk.finger.wait(3)
     assert inner.scroll == (0, 30)
     assert outer.scroll[1] > 100
 
@@ -214,7 +214,7 @@ def test_g4_a_mouse_does_not_drag_a_list_unless_its_feel_says_so() -> None:
     desk = listed(feel={"scroll_kinds": ["mouse"]})
     desk.hand.drag((50, 80), (50, 20))
     assert desk["list"].scroll[1] == 60.0
-    desk.hand.rest(3)
+    desk.hand.wait(3)
     at = desk["list"].scroll[1]
     assert at >= 60.0
     flick(desk)
@@ -231,9 +231,9 @@ def test_g4_a_wheel_scrolls_by_its_unit_and_says_so(unit: str, far: float) -> No
     verdict = desk.hand.wheel(2, unit=unit)
     assert desk["list"].scroll == (0.0, far)
     assert (verdict.why, verdict.owner, verdict.world) == ("the wheel scrolls l/list", desk["list"], False)
-    desk.hand.rest(1)
+    desk.hand.wait(1)
     assert desk.hand.wheel(-5, unit="page").reason is Reason.SCROLLED
-    desk.hand.rest(1)
+    desk.hand.wait(1)
     verdict = desk.hand.wheel(-1)
     assert (verdict.reason, verdict.world) == (Reason.AT_END, False)
 
@@ -257,7 +257,7 @@ def test_g4_a_burst_stays_where_it_began_and_its_remainder_is_lost() -> None:
     desk.hand.wheel(5)
     desk.hand.wheel(5)
     assert (inner.scroll, outer.scroll) == ((0, 30), (0, 0))
-    desk.hand.wait(0.3)
+    desk.hand.pause(0.3)
     desk.hand.wheel(1)
     assert (inner.scroll, outer.scroll) == ((0, 30), (0, 40)), "a new burst begins where something can move"
     desk.hand.wheel(-1)
@@ -289,7 +289,7 @@ def test_g4_a_handler_for_scroll_that_takes_it_is_an_area_of_its_own_kind() -> N
 
     panning = desk["outer/chart"].on("scroll", pan)
     flick(desk)
-    desk.finger.rest(3.0)
+    desk.finger.wait(3.0)
     assert sum(moved) > 100
     assert desk["outer"].scroll == (0, 0)
     panning.stop()
@@ -420,24 +420,24 @@ def test_g6_dwell_runs_for_pointers_without_a_button_once_and_again_after_leavin
     desk = Desk(a={"box": (0, 0, 50, 100), "hears": "dwell", "solidity": "solid", "feel": {"dwell_kinds": ["mouse"]}})
     desk.add("a/b", (0, 0, 50, 50), "", solidity="solid")
     desk.hand.move((10, 10))
-    desk.hand.rest(0.4)
+    desk.hand.wait(0.4)
     desk.hand.move((12, 80))
     assert 0.4 < desk.data("progress")[-1] < 0.6, "moving about on the node is still resting on it"
-    desk.hand.rest(0.6)
+    desk.hand.wait(0.6)
     assert desk.data("progress")[-1] == 1.0
     assert desk.data("done").count(True) == 1
     count = len(desk.events)
-    desk.hand.rest(2)
+    desk.hand.wait(2)
     assert len(desk.events) == count
     assert not desk.router._running
     desk.hand.move((90, 10))
     desk.hand.move((10, 10))
-    desk.hand.rest(0.3)
+    desk.hand.wait(0.3)
     desk.hand.press()
     assert desk.data("progress")[-1] == 0.0, "a press breaks it off"
     desk.finger.pos = (10, 10)
     desk.finger.press()
-    desk.finger.rest(1)
+    desk.finger.wait(1)
     assert desk.data("done").count(True) == 1
 
 
@@ -467,7 +467,7 @@ def test_g5_a_recogniser_of_ones_own_competes_like_any_other() -> None:
     desk = Desk(rope={"box": (0, 0, 100, 100)})
     rope = desk["rope"]
     rope.recognise(Tug)
-    assert rope.effective == "solid"
+    assert rope.effective_solidity == "solid"
     rope.on("desk:tug", desk.hear)
     rope.on("drag_start", desk.hear)
     two_down(desk, (40, 20), (60, 20))
@@ -536,15 +536,15 @@ def test_p12_locked_samples_carry_movement_only() -> None:
     desk = Desk(a={"box": (0, 0, 50, 50), "hears": "enter leave drag_start drag drag_end"})
     desk.hand.move((20, 20))
     desk.hand.press()
-    desk.hand.shift(3, 0)
-    desk.hand.shift(300, 5)
+    desk.hand.move_locked(3, 0)
+    desk.hand.move_locked(300, 5)
     desk.hand.pos = (25.0, 25.0)
     desk.hand.move((25, 25))
     desk.hand.move((26, 25))
     desk.hand.release()
     assert desk.said() == ["enter a", "drag_start a", "drag a", "drag a", "drag a", "drag_end a"]
     assert desk.data("dx")[:3] == [303.0, 0.0, 1.0], "the first one after the lock adds no distance"
-    verdict = desk.hand.shift(5, 5)
+    verdict = desk.hand.move_locked(5, 5)
     assert (verdict.world, verdict.reason) == (True, Reason.LOCKED)
     assert desk.said() == ["leave a"], "a locked pointer is nowhere on the screen"
     desk.hand.move((20, 20))
@@ -579,7 +579,7 @@ def test_p9_raw_points_count_for_the_speed_of_a_release() -> None:
     raw = tuple((time + 0.3 + n * 0.002, 50.0, 90.0 - n * 6) for n in range(11))
     desk.router.feed(PointerSample(time + 0.32, "move", 50.0, 30.0, "finger", "touch", raw=raw))
     desk.router.feed(PointerSample(time + 0.32, "release", 50.0, 30.0, "finger", "touch", 0))
-    desk.finger.rest(3)
+    desk.finger.wait(3)
     assert desk["list"].scroll[1] > 60 + 0.325 * 2900
 
 
@@ -587,7 +587,7 @@ def test_p10_a_wheel_while_something_is_dragged_scrolls_and_targets_follow() -> 
     desk = Desk(crate={"box": (0, 0, 20, 20), "hears": "drag_start"}, list={"box": (40, 0, 50, 100), "scrolls": True})
     for row in range(20):
         desk.add(f"list/r{row}", (0, row * 20, 50, 20), "drag_enter drag_leave drop")
-    desk["crate"].on("drag_start", lambda event: event.carry("salt"))
+    desk["crate"].on("drag_start", lambda event: event.give("salt"))
     desk.hand.move((5, 5))
     desk.hand.press()
     desk.hand.move((60, 50))
@@ -602,9 +602,9 @@ def test_g3_an_area_of_no_size_does_not_scroll_by_itself() -> None:
     area = desk.add("area", (0, 0, 0, 100), scrolls=True, content=(200, 300))
     desk.add("area/floor", (-50, 0, 150, 300), solidity="solid")
     crate = desk.add("crate", (60, 60, 20, 20))
-    crate.on("drag_start", lambda event: event.carry("salt"))
+    crate.on("drag_start", lambda event: event.give("salt"))
     desk.hand.drag(crate, (0.0, 50.0))
-    desk.hand.rest(0.2)
+    desk.hand.wait(0.2)
     assert not desk.errors
     assert area.scroll[0] == 0.0
 
@@ -614,9 +614,9 @@ def test_g9_a_handler_of_a_drag_by_code_cannot_begin_it_over_and_over() -> None:
     crate = desk.add("crate", (0, 0, 20, 20), hears="drag_start drag_end")
     slot = desk.add("slot", (50, 50, 20, 20), accepts=lambda payload: True)
     answers = []
-    crate.on("drag_start", lambda event: event.carry("salt"))
-    crate.on("drag_start", lambda event: answers.append(desk.router.carry(crate, slot)))
-    assert desk.router.carry(crate, slot) == "dropped"
+    crate.on("drag_start", lambda event: event.give("salt"))
+    crate.on("drag_start", lambda event: answers.append(desk.router.drag_onto(crate, slot)))
+    assert desk.router.drag_onto(crate, slot) == "dropped"
     assert answers == ["refused"]
     assert desk.said() == ["drag_start crate", "drag_end crate"]
     assert not desk.errors

@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 
 import glent
 from desk import Desk
-from glent import Boxed, Ellipse, Grown, Mask, Place, Polygon, Rounded, Scene, ShapeError, Union
+from glent import BoxShape, Ellipse, Grown, Mask, Place, Polygon, Rounded, Scene, ShapeError, Union
 from glent.core.geometry.affine import apply, apply_many, bounds, compose, invert, stretch, turned
 from glent.core.geometry.shape import distance
 from glent.diagnose import Outcome, why
@@ -39,7 +39,7 @@ def test_h1_hit_order_is_reverse_paint_order() -> None:
     desk.scene.layer("later").add("z", solidity="glass")
     expected = ["x", "z", "d", "e", "c", "a", "b", "y"]
     assert names(desk, 5, 5) == expected
-    assert [node.name for node in desk.scene.walk() if node.effective == "glass"] == expected[::-1]
+    assert [node.name for node in desk.scene.walk() if node.effective_solidity == "glass"] == expected[::-1]
     desk["b"].order = 3
     assert names(desk, 5, 5)[:3] == ["x", "z", "b"]
     over.order = -9
@@ -107,14 +107,14 @@ def test_h3_clips_hold_through_any_number_of_transforms() -> None:
     ("shape", "inside", "outside"),
     [
         (None, [(0, 0), (9.9, 9.9)], [(10, 5), (-0.1, 5)]),
-        (Boxed(inset=2), [(2, 2), (7.9, 5)], [(1.9, 5), (8, 5)]),
-        (Boxed(inset=-2), [(-2, -2), (11.9, 5)], [(12, 5)]),
+        (BoxShape(inset=2), [(2, 2), (7.9, 5)], [(1.9, 5), (8, 5)]),
+        (BoxShape(inset=-2), [(-2, -2), (11.9, 5)], [(12, 5)]),
         (Rounded(4), [(0, 5), (5, 0), (1.3, 1.3)], [(0.5, 0.5), (9.8, 9.8)]),
         (Rounded(50), [(5, 0.1)], [(1, 1)]),
         (Ellipse(), [(5, 0.1), (1.6, 1.6)], [(0.5, 0.5), (0, 0)]),
         (Polygon([SQUARE, INNER, CORE]), [(1, 1), (5, 5)], [(3, 3), (11, 5)]),
         (Polygon([(0, 0), (1, 0), (1, 1), (0.5, 0.2), (0, 1)], unit="box"), [(1, 5), (9, 5), (5, 1)], [(5, 5), (5, 9)]),
-        (Union((Polygon(CORE), Boxed(inset=4.9))), [(4, 4)], [(1, 1)]),
+        (Union((Polygon(CORE), BoxShape(inset=4.9))), [(4, 4)], [(1, 1)]),
         (Mask(np.array([[0, 255], [127, 128]], dtype=np.uint8)), [(7, 2), (7, 7)], [(2, 2), (2, 7)]),
         (Mask(np.array([[0.0, 0.4]]), threshold=0.4), [(7, 5)], [(2, 5)]),
         (Grown(Polygon(CORE), 2), [(2.1, 5), (3, 3)], [(2.2, 2.2), (1.9, 5)]),
@@ -158,13 +158,13 @@ def test_h4_batches_equal_single_tests_and_bounds_hold(shape: glent.Shape, w: in
         lambda: Polygon([(0, 0), (1, 1), (math.nan, 2)]),
         lambda: Polygon(SQUARE, unit="inch"),
         lambda: Rounded(-1),
-        lambda: Boxed(math.inf),
+        lambda: BoxShape(math.inf),
         lambda: Union(()),
         lambda: Union((1,)),
         lambda: Mask([[math.nan]]),
         lambda: Mask([1, 2]),
         lambda: Mask.from_rows(["##", "#"]),
-        lambda: Grown(Boxed(), math.nan),
+        lambda: Grown(BoxShape(), math.nan),
     ],
 )
 def test_h4_impossible_shapes_are_refused(make: object) -> None:
@@ -178,11 +178,11 @@ def test_h5_distance_is_measured_on_the_screen(angle: float, sx: float, sy: floa
     cos, sin = turned(angle)
     m = (cos * sx, sin * sx, -sin * sy, cos * sy, 0.0, 0.0)
     for point, nearest in [((14, 5), (10, 5)), ((5, -3), (5, 0)), ((-3, 14), None)]:
-        away = distance(Boxed(), *point, 10, 10, m)
+        away = distance(BoxShape(), *point, 10, 10, m)
         rim = np.concatenate(
             [
                 np.stack([np.linspace(a, c, 4001), np.linspace(b, d, 4001)], axis=1)
-                for a, b, c, d in Boxed().outline(10, 10)
+                for a, b, c, d in BoxShape().outline(10, 10)
             ]
         )
         brute = np.hypot(*(apply_many(m, rim) - apply(m, *point)).T).min()

@@ -107,7 +107,7 @@ class FlowMachine(RuleBasedStateMachine):
     @rule(number=st.integers(0, 99))
     def ask(self, number: int) -> None:
         node = self.one(number)
-        assert node.natural == pytest.approx(plain_flow.content(node), abs=1e-6)
+        assert node.content_size == pytest.approx(plain_flow.content(node), abs=1e-6)
 
     @invariant()
     def boxes_are_those_of_the_laws(self) -> None:

@@ -59,7 +59,7 @@ def test_m1_the_hit_test_the_map_and_why_say_so_too() -> None:
     found = {one.node: one for one in why(desk.router, 5, 5)}
     assert (found[desk.open].outcome, found[desk.open].by) == (Outcome.MODAL, desk.menu)
     zones = pass_map(desk.scene).zones
-    assert zones[5, 5] == zones[90, 90] == Zone.BARRED
+    assert zones[5, 5] == zones[90, 90] == Zone.BLOCKED
     assert zones[45, 45] == zones[5, 90] == Zone.SOLID
     desk.menu.visible = False
     assert pass_map(desk.scene).zones[90, 90] == Zone.WORLD
@@ -91,7 +91,7 @@ def test_m1_opening_spends_pointers_lifts_keys_and_moves_the_focus(cause: str) -
     if cause == "code":
         desk.menu.visible = True
         desk.router.settle()
-        lifts = desk.router.lifted()
+        lifts = desk.router.take_lifts()
     elif cause == "key":
         desk.layer.on("desk:menu", lambda event: setattr(desk.menu, "visible", True))
         from glent import Bindings
@@ -133,14 +133,14 @@ def test_g1_a_press_that_continues_a_count_from_before_a_modal_clicks_nothing_in
     for _ in range(2):  # the second and the third of a triple click
         verdict = hand.click(under)
         assert (verdict.reason, desk.said()) == (Reason.COUNTED, [])
-    hand.wait(1.0)
+    hand.pause(1.0)
     assert hand.click(under).owner is under
     assert "click under" in desk.said()
 
 
 def popup(**more: object) -> Screens:
     desk = Screens()
-    desk.popup = desk.add("popup", (0, 12, 40, 40), solidity="solid", closed_by="any", hangs_from=desk.open, **more)
+    desk.popup = desk.add("popup", (0, 12, 40, 40), solidity="solid", closed_by="any", opener=desk.open, **more)
     desk.item = desk.add("popup/item", (5, 5, 20, 10), role="menuitem", hears="click")
     return desk
 
@@ -163,7 +163,7 @@ def test_m2_a_press_outside_closes_and_does_nothing_else(modal: bool) -> None:
 
 
 def test_m2_unless_told_the_press_goes_on() -> None:
-    desk = popup(press_through=True)
+    desk = popup(closing_press_acts=True)
     assert desk.hand.click(desk.other).owner is desk.other
     assert not desk.popup.visible
     assert "click other" in desk.said()
@@ -182,7 +182,7 @@ def test_m2_what_it_hangs_from_counts_as_inside_and_only_closes(modal: bool) -> 
 
 def test_m2_a_submenu_hangs_from_an_item_and_a_press_in_it_is_inside_both() -> None:
     desk = popup()
-    sub = desk.add("sub", (45, 12, 30, 30), solidity="solid", closed_by="any", hangs_from=desk.item)
+    sub = desk.add("sub", (45, 12, 30, 30), solidity="solid", closed_by="any", opener=desk.item)
     deep = desk.add("sub/deep", (5, 5, 10, 10), role="menuitem", hears="click")
     assert desk.hand.click(deep).owner is deep
     assert (desk.popup.visible, sub.visible) == (True, True)
@@ -200,16 +200,16 @@ def test_m2_a_handler_of_back_may_keep_it_open_and_the_press_is_used_up_all_the_
     desk.layer.on("back", lambda event: causes.append(event.data["cause"]), phase="capture")
     assert desk.hand.click((95.0, 95.0)).reason is Reason.DISMISSED
     assert desk.hand.click(desk.open).reason is Reason.CLOSED
-    desk.hand.strike("Escape")
+    desk.hand.press_keys("Escape")
     assert desk.popup.visible
-    assert causes == ["outside", "anchor", "back"]
+    assert causes == ["outside", "opener", "back"]
 
 
 def test_m3_modals_stack_and_the_focus_goes_back_to_before_the_lowest_now_closed() -> None:
     desk = Screens(closed_by="back")
     ask = desk.scene.layer("ask", order=15, modal=True, visible=False)
     yes = ask.add("yes", role="button", place=desk.at(40, 40, 20, 10))
-    desk.hand.strike("Tab")
+    desk.hand.press_keys("Tab")
     assert desk.seat.focus is desk.open
     desk.menu.visible = True
     desk.router.settle()
@@ -282,13 +282,13 @@ def test_m4_back_closes_the_topmost_thing_that_can_be_closed_and_is_used_up() ->
     desk.menu.closed_by = "back"
     desk.menu.visible = True
     for closed in (desk.menu, desk.popup):
-        verdict = desk.hand.strike("Escape")
+        verdict = desk.hand.press_keys("Escape")
         assert (verdict.reason, closed.visible) == (Reason.CLOSED, False)
     verdict = desk.hand.key("Escape")
     assert verdict.world
     assert verdict.action == "back"
     assert desk.hand.key("Escape", "up").world
-    assert desk.hand.push("right_cluster_right").world
+    assert desk.hand.press_pad("right_cluster_right").world
 
 
 def test_m4_under_a_modal_that_cannot_be_closed_back_is_used_up() -> None:
@@ -323,7 +323,7 @@ def test_g3_drags_are_undone_by_a_modal_and_drops_stay_within_it() -> None:
     desk = Screens()
     for kind in ("drag_start", "drag_end"):
         desk.open.on(kind, desk.hear)
-    desk.open.on("drag_start", lambda event: event.carry("salt"))
+    desk.open.on("drag_start", lambda event: event.give("salt"))
     desk.hand.move(desk.open)
     desk.hand.press()
     desk.hand.move((50.0, 90.0), 4)
@@ -332,7 +332,7 @@ def test_g3_drags_are_undone_by_a_modal_and_drops_stay_within_it() -> None:
     assert desk.data("outcome")[-1:] == ["cancelled"] or "drag_end open" in desk.said()
     assert desk.hand.release().drop is None
     crate = desk.menu.add("crate", role="button", place=desk.at(10, 80, 10, 10))
-    crate.on("drag_start", lambda event: event.carry("kelp"))
+    crate.on("drag_start", lambda event: event.give("kelp"))
     crate.on("drag_end", desk.hear)
     desk.other.on("drop", desk.hear)
     desk.hand.drag(crate, desk.other)
@@ -370,11 +370,11 @@ def test_the_terms_of_nodes_are_checked_and_name_all_parties() -> None:
     for given, said in (
         ({"modal": 1}, "l/a: modal is 1, expected True or False"),
         ({"closed_by": "esc"}, "closed_by is 'esc', expected one of none, back, any"),
-        ({"hangs_from": 5}, "hangs_from is 5, expected None, a node or the path of one"),
+        ({"opener": 5}, "opener is 5, expected None, a node or the path of one"),
         ({"seats": ["two", "two"]}, "seats names 'two' twice"),
         ({"seats": []}, "seats is [], expected None or the names of seats"),
-        ({"others": "ignore"}, "expected one of through, blocked"),
-        ({"neighbours": {"north": "l"}}, "neighbours names 'north', expected one of left, right, up, down"),
+        ({"for_others": "ignore"}, "expected one of through, blocked"),
+        ({"nav": {"north": "l"}}, "nav names 'north', expected one of left, right, up, down"),
         ({"wrap": "z"}, "wrap is 'z'"),
         ({"tab_order": "first"}, "tab_order is 'first'"),
     ):
@@ -404,7 +404,7 @@ def test_m1_what_a_modal_lies_in_is_behind_it_for_clicks_gestures_wheels_and_dro
         card.on(kind, desk.hear)
     ask = desk.add("card/ask", (20, 20, 60, 60), modal=True, solidity="solid")
     crate = desk.add("card/ask/crate", (5, 5, 10, 10))
-    crate.on("drag_start", lambda event: event.carry("salt"))
+    crate.on("drag_start", lambda event: event.give("salt"))
     desk.hand.click(ask, at=(0.9, 0.9))
     desk.hand.drag((70.0, 70.0), (30.0, 75.0))
     desk.hand.drag(crate, (70.0, 70.0))
@@ -413,7 +413,7 @@ def test_m1_what_a_modal_lies_in_is_behind_it_for_clicks_gestures_wheels_and_dro
     assert desk.said() == ["drag_start crate@card"], "its own events bubble, and nothing begins there"
     assert card.scroll == (0.0, 0.0)
     ask.modal = False
-    desk.hand.wait(1.0)
+    desk.hand.pause(1.0)
     desk.hand.click(ask, at=(0.9, 0.9))
     desk.hand.wheel(1)
     assert desk.said() == ["click card"]
@@ -447,7 +447,7 @@ def test_p6_a_router_that_closes_blurs_comes_up_and_lifts() -> None:
     desk.seat.focus = desk.other
     desk.router.close()
     assert desk.said() == ["key_up other", "blur other"]
-    assert set(desk.router.lifted()) == {"keys/F5", "pad0/left_stick_x", "mouse/primary"}
+    assert set(desk.router.take_lifts()) == {"keys/F5", "pad0/left_stick_x", "mouse/primary"}
     assert not desk.other.focused
 
 
@@ -472,7 +472,7 @@ def test_m4_a_key_whose_handler_closes_a_modal_does_nothing_else_even_if_it_is_n
     verdict = desk.hand.key("Escape")
     assert (verdict.reason, verdict.world, desk.menu.visible) == (Reason.SHUT, False, False)
     assert not desk.hand.key("Escape", "up").world
-    assert desk.hand.strike("Escape").world
+    assert desk.hand.press_keys("Escape").world
 
 
 def test_s4_a_modal_in_a_ghost_bars_nothing() -> None:
@@ -480,7 +480,7 @@ def test_s4_a_modal_in_a_ghost_bars_nothing() -> None:
     desk.menu.visible, desk.menu.solidity = True, "ghost"
     assert desk.hand.click(desk.open).owner is desk.open
     assert desk.seat.modal is None
-    assert desk.hand.strike("KeyQ").world
+    assert desk.hand.press_keys("KeyQ").world
     desk.menu.solidity = "hollow"
     assert desk.hand.click(desk.open).reason is Reason.MODAL
 
@@ -489,6 +489,6 @@ def test_s4_a_modal_in_a_ghost_bars_nothing() -> None:
 def test_m2_a_press_that_comes_to_a_layer_in_transition_in_front_closes_nothing(order: int, closes: bool) -> None:
     desk = popup()
     coming = desk.scene.layer("coming", order=order)
-    coming.transition = "deaf"
+    coming.transition = "ignores"
     desk.hand.click((95.0, 95.0))
     assert desk.popup.visible is not closes

@@ -7,12 +7,12 @@ from pathlib import Path
 from typing import Any
 
 import pytest
-import yaml
 
 import glent
 from glent.formats import FileError, read_scene, scene_document, scene_from, write_scene
+from glent.formats.text import parse
 from glent.testing import Hand
-from glent.wiring import SWITCHES, TYPES, Contract, Wiring, WiringError
+from glent.wiring import COMMANDS, TYPES, Contract, Wiring, WiringError
 
 
 def scene_of(*nodes: dict[str, Any]) -> glent.Scene:
@@ -20,7 +20,7 @@ def scene_of(*nodes: dict[str, Any]) -> glent.Scene:
         {"place": {"left": 10, "top": 10 + 60 * number, "width": 200, "height": 50}, **node}
         for number, node in enumerate(nodes)
     ]
-    document = {"glent": "scene", "version": 1, "size": [800, 600], "layers": [{"name": "hud", "children": placed}]}
+    document = {"glent": "scene", "version": 2, "size": [800, 600], "layers": [{"name": "hud", "children": placed}]}
     return scene_from(document)
 
 
@@ -41,14 +41,14 @@ def button(name: str, **wiring: Any) -> dict[str, Any]:
 TIDE = {"name": "tide", "role": "slider", "control": {"kind": "slider", "low": 0, "high": 4, "step": 0.5, "start": 1}}
 
 
-def test_n1_events_go_out_values_both_ways_switches_in() -> None:
+def test_n1_events_go_out_values_both_ways_commands_in() -> None:
     hand, wiring = wired(
-        button("horn", emits={"act": "sound-horn", "hold": "long-horn"}),
-        {**TIDE, "wiring": {"values": {"value": "tide"}, "accepts": {"set": "set-tide", "disable": "lock-tide"}}},
+        button("horn", tells={"act": "sound-horn", "hold": "long-horn"}),
+        {**TIDE, "wiring": {"values": {"value": "tide"}, "commands": {"set": "set-tide", "disable": "lock-tide"}}},
         {
             "name": "fog",
             "solidity": "solid",
-            "wiring": {"accepts": {"hide": "lift-fog"}, "emits": {"click": "poke-fog"}},
+            "wiring": {"commands": {"hide": "lift-fog"}, "tells": {"click": "poke-fog"}},
         },
     )
     heard: list[Any] = []
@@ -56,61 +56,61 @@ def test_n1_events_go_out_values_both_ways_switches_in() -> None:
     wiring.on("sound-horn", heard.append)
     wiring.on("long-horn", lambda: heard.append("long"))
     wiring.on("poke-fog", lambda: heard.append("poked"))
-    wiring.bind("tide", harbour, to=lambda n: n / 25, back=lambda m: m * 25)
-    set_tide, lock, lift = (wiring.switch(name) for name in ("set-tide", "lock-tide", "lift-fog"))
+    wiring.bind("tide", harbour, forward=lambda n: n / 25, inverse=lambda m: m * 25)
+    set_tide, lock, lift = (wiring.command(name) for name in ("set-tide", "lock-tide", "lift-fog"))
     wiring.start()
     tide = wiring.controls["hud/tide"].value
-    assert tide.now == 2
+    assert tide.current == 2
     hand.click("hud/horn")
     hand.click("hud/fog")
     hand.click("hud/tide", at=(0.99, 0.5))
-    assert (heard, harbour.now) == (["horn", "poked"], 100)
-    harbour.now = 25  # a change from the game shows at once
-    assert tide.now == 1
+    assert (heard, harbour.current) == (["horn", "poked"], 100)
+    harbour.current = 25  # a change from the game shows at once
+    assert tide.current == 1
     assert wiring.scene["hud/tide/thumb"].edges[0] == pytest.approx(46)
     set_tide(1.4)
     lift()
     lock()
-    assert (harbour.now, wiring.scene["hud/fog"].visible, wiring.scene["hud/tide"].enabled) == (37.5, False, False)
+    assert (harbour.current, wiring.scene["hud/fog"].visible, wiring.scene["hud/tide"].enabled) == (37.5, False, False)
     with pytest.raises(WiringError, match=r"hud/tide: set was given 'high', expected number"):
         set_tide("high")
     with pytest.raises(WiringError, match=r"hud/fog: hide was given 3, expected nothing"):
         lift(3)
-    wiring.close()
+    wiring.detach()
     hand.click("hud/horn")
     assert heard == ["horn", "poked"]
 
 
 @pytest.mark.parametrize(("does", "target", "after"), [
-    ({"do": "show"}, {"visible": False}, {"visible": True}),
-    ({"do": "hide"}, {}, {"visible": False}),
-    ({"do": "toggle"}, {}, {"visible": False}),
-    ({"do": "enable"}, {"enabled": False}, {"enabled": True}),
-    ({"do": "disable"}, {}, {"enabled": False}),
-    ({"do": "open"}, {"control": {"kind": "popup"}}, {"visible": True}),
-    ({"do": "close"}, {"control": {"kind": "tool-window"}}, {"visible": False}),
-    ({"do": "toggle"}, {"role": "switch", "control": {"kind": "toggle"}}, {"value": True}),
-    ({"do": "toggle"}, {"control": {"kind": "popup"}}, {"visible": True}),
-    ({"do": "set", "to": 3.2}, TIDE, {"value": 3.0}),
-    ({"do": "set", "to": "dawn"}, {"control": {"kind": "text-field"}}, {"value": "dawn"}),
-    ({"do": "set"}, {"control": {"kind": "text-field"}}, {"value": "lever"}),
-    ({"do": "set", "to": ["a"]}, {"control": {"kind": "listbox"}}, {"value": ("a",)}),
-    ({"do": "set", "to": [0.5, 1]}, {"control": {"kind": "stick"}}, {"value": (0.5, 1)}),
+    ({"act": "show"}, {"visible": False}, {"visible": True}),
+    ({"act": "hide"}, {}, {"visible": False}),
+    ({"act": "toggle"}, {}, {"visible": False}),
+    ({"act": "enable"}, {"enabled": False}, {"enabled": True}),
+    ({"act": "disable"}, {}, {"enabled": False}),
+    ({"act": "open"}, {"control": {"kind": "popup"}}, {"visible": True}),
+    ({"act": "close"}, {"control": {"kind": "tool-window"}}, {"visible": False}),
+    ({"act": "toggle"}, {"role": "switch", "control": {"kind": "toggle"}}, {"value": True}),
+    ({"act": "toggle"}, {"control": {"kind": "popup"}}, {"visible": True}),
+    ({"act": "set", "with": 3.2}, TIDE, {"value": 3.0}),
+    ({"act": "set", "with": "dawn"}, {"control": {"kind": "textbox"}}, {"value": "dawn"}),
+    ({"act": "set"}, {"control": {"kind": "textbox"}}, {"value": "lever"}),
+    ({"act": "set", "with": ["a"]}, {"control": {"kind": "listbox"}}, {"value": ("a",)}),
+    ({"act": "set", "with": [0.5, 1]}, {"control": {"kind": "stick"}}, {"value": (0.5, 1)}),
 ])  # fmt: skip
 def test_n2_common_acts_need_no_code(does: dict[str, Any], target: dict[str, Any], after: dict[str, Any]) -> None:
-    lever = button("lever", does=[{"when": "act", "what": "hud/goal", **does}])
+    lever = button("lever", does=[{"on": "act", "node": "hud/goal", **does}])
     hand, wiring = wired(lever, {**target, "name": "goal"})
     wiring.start()
     hand.click("hud/lever")
     goal = wiring.scene["hud/goal"]
-    seen = {key: getattr(goal, key) if key != "value" else wiring.controls["hud/goal"].value.now for key in after}
+    seen = {key: getattr(goal, key) if key != "value" else wiring.controls["hud/goal"].value.current for key in after}
     assert seen == after
 
 
-def test_n2_one_thing_leads_to_another_and_is_emitted() -> None:
-    follow = {"when": "change", "do": "set", "what": "hud/copy"}
-    alarm = {"when": "change", "do": "emit", "name": "tide-moved"}
-    fixed = {"when": "drag_end", "do": "emit", "name": "let-go-of-tide", "to": 7}
+def test_n2_one_thing_leads_to_another_and_is_told() -> None:
+    follow = {"on": "change", "act": "set", "node": "hud/copy"}
+    alarm = {"on": "change", "act": "tell", "name": "tide-moved"}
+    fixed = {"on": "drag_end", "act": "tell", "name": "let-go-of-tide", "with": 7}
     hand, wiring = wired(
         {**TIDE, "wiring": {"does": [follow, alarm, fixed]}},
         {**TIDE, "name": "copy", "control": {**TIDE["control"], "start": 0.5}},
@@ -119,10 +119,10 @@ def test_n2_one_thing_leads_to_another_and_is_emitted() -> None:
     wiring.on("tide-moved", heard.append)
     wiring.on("let-go-of-tide", heard.append)
     wiring.start()
-    assert (heard, wiring.controls["hud/copy"].value.now) == ([], 0.5)  # nothing has happened yet
+    assert (heard, wiring.controls["hud/copy"].value.current) == ([], 0.5)  # nothing has happened yet
     hand.drag(hand.point("hud/tide", (0.3, 0.5)), hand.point("hud/tide", (0.52, 0.5)), steps=1)
     assert heard == [2.0, 7]
-    assert wiring.controls["hud/copy"].value.now == 2
+    assert wiring.controls["hud/copy"].value.current == 2
 
 
 def kinds(wiring: Wiring) -> list[str]:
@@ -130,14 +130,14 @@ def kinds(wiring: Wiring) -> list[str]:
 
 
 def test_n3_what_does_not_fit_is_said_at_start_with_both_places() -> None:
-    horn = button("horn", emits={"act": "sound-horn"})
-    gong, bell = button("gong", emits={"act": "sound-horn"}), button("bell", emits={"act": "tide"})
+    horn = button("horn", tells={"act": "sound-horn"})
+    gong, bell = button("gong", tells={"act": "sound-horn"}), button("bell", tells={"act": "tide"})
     tide = {**TIDE, "wiring": {"values": {"value": "tide"}}}
     here = Path(__file__).name
     _, wiring = wired(horn, {**horn, "name": "copy"}, gong, tide)
     wiring.on("sound-hron", print)
     wiring.bind("tide", glent.Value("high"))
-    wiring.switch("sound-horn")
+    wiring.command("sound-horn")
     with pytest.raises(WiringError) as caught:
         wiring.start()
     lines = str(caught.value).splitlines()
@@ -150,7 +150,7 @@ def test_n3_what_does_not_fit_is_said_at_start_with_both_places() -> None:
     assert lines[2].endswith("and no node of the scene has it; near is sound-horn, of hud/horn, hud/copy, hud/gong")
     assert lines[3].startswith(f"tide: is text at {here}:")
     assert lines[3].endswith(", and number at hud/tide")
-    assert lines[4].startswith(f"sound-horn: is bound as switch at {here}:")
+    assert lines[4].startswith(f"sound-horn: is bound as command at {here}:")
     assert lines[4].endswith(", and is event of hud/horn, hud/copy, hud/gong")
     assert kinds(wiring) == ["copied along", "doubled", "unknown", "wrong type", "wrong type"]
     assert all(len(problem.places) >= 2 for problem in caught.value.problems if problem.kind != "unknown")
@@ -158,32 +158,33 @@ def test_n3_what_does_not_fit_is_said_at_start_with_both_places() -> None:
     assert str(wiring.problems()[0]) == "tide: is value of hud/tide and event of hud/bell, expected one of the two"
     _, wiring = wired(horn, tide)
     assert kinds(wiring) == ["unbound", "unbound"]
-    assert str(wiring.problems()[0]) == "sound-horn: is emitted by hud/horn, and nothing in the game binds it"
+    assert str(wiring.problems()[0]) == "sound-horn: is told by hud/horn, and nothing in the game binds it"
 
 
 def test_n3_what_is_shared_is_shared_by_all_and_of_one_type() -> None:
     shared = {"act": {"name": "send", "shared": True}}
-    _, wiring = wired(button("a", emits=shared), button("b", emits=shared))
+    _, wiring = wired(button("a", tells=shared), button("b", tells=shared))
     heard: list[Any] = []
     wiring.on("send", heard.append)
     wiring.start()
-    other = {**button("c", emits=shared), "control": {"kind": "button", "argument": 3}}
-    _, wiring = wired(button("a", emits=shared), other, button("d", emits={"act": "send"}))
+    other = {**button("c", tells=shared), "control": {"kind": "button", "argument": 3}}
+    _, wiring = wired(button("a", tells=shared), other, button("d", tells={"act": "send"}))
     wiring.on("send", heard.append)
     assert kinds(wiring) == ["wrong type", "doubled"]
 
 
 IMPOSSIBLE = [
-    (button("x", emits={"hoot": "a"}), "hud/x: found 'hoot' for a Button; expected"),
-    (button("x", emits={"clik": "a"}), "hud/x: found 'clik' for a Button; expected click"),
+    (button("x", tells={"hoot": "a"}), "hud/x: found 'hoot' for a Button; expected"),
+    (button("x", tells={"clik": "a"}), "hud/x: found 'clik' for a Button; expected click"),
     (button("x", values={"value": "a"}), "hud/x: found 'value' for a Button; expected "),
-    (button("x", accepts={"set": "a"}), "hud/x: found 'set' for a Button; expected show, hide, toggle"),
-    ({"name": "x", "wiring": {"accepts": {"open": "a"}}}, "hud/x: found 'open' for a node without a control; expected"),
-    (button("x", does=[{"when": "act", "do": "set", "what": "hud/tide", "to": "high"}]),
+    (button("x", commands={"set": "a"}), "hud/x: found 'set' for a Button; expected show, hide, toggle"),
+    ({"name": "x", "wiring": {"commands": {"open": "a"}}},
+     "hud/x: found 'open' for a node without a control; expected"),
+    (button("x", does=[{"on": "act", "act": "set", "node": "hud/tide", "with": "high"}]),
      "hud/x: sets hud/tide to 'high', expected number"),
-    (button("x", does=[{"when": "act", "do": "set", "what": "hud/tide"}]),
+    (button("x", does=[{"on": "act", "act": "set", "node": "hud/tide"}]),
      "hud/x: sets hud/tide to text, expected number"),
-    (button("x", does=[{"when": "act", "do": "open", "what": "hud/tide"}]),
+    (button("x", does=[{"on": "act", "act": "open", "node": "hud/tide"}]),
      "hud/x: cannot do it: hud/tide: found 'open' for a Slider; expected show, hide, toggle, enable, disable, set"),
 ]  # fmt: skip
 
@@ -203,13 +204,13 @@ def test_n4_what_a_file_wires_that_cannot_be_is_refused_with_its_path(node: dict
 @pytest.mark.parametrize(
     ("noted", "words"),
     [
-        (3, "wiring is noted as 3, expected a mapping with any of emits, values, accepts, does"),
-        ({"emit": {}}, "wiring has 'emit', expected any of emits"),
-        ({"emits": "horn"}, "emits is 'horn', expected names"),
-        ({"accepts": {"hide": {"shared": True}}}, "accepts is {'hide': {'shared': True}}, expected names"),
+        (3, "wiring is noted as 3, expected a mapping with any of tells, values, commands, does"),
+        ({"tell": {}}, "wiring has 'tell', expected any of tells"),
+        ({"tells": "horn"}, "tells is 'horn', expected names"),
+        ({"commands": {"hide": {"shared": True}}}, "commands is {'hide': {'shared': True}}, expected names"),
         ({"does": [3]}, "does is [3], expected a list of mappings"),
-        ({"does": [{"when": "click", "do": "sing", "what": "hud"}]}, "found 'sing' for a node without a control"),
-        ({"does": [{"when": "click", "do": "hide", "what": "hud/no"}]}, "does hide to 'hud/no'"),
+        ({"does": [{"on": "click", "act": "sing", "node": "hud"}]}, "found 'sing' for a node without a control"),
+        ({"does": [{"on": "click", "act": "hide", "node": "hud/no"}]}, "does hide to 'hud/no'"),
     ],
 )
 def test_n4_what_code_notes_out_of_shape_is_refused(noted: Any, words: str) -> None:
@@ -225,28 +226,28 @@ def test_n4_what_code_notes_out_of_shape_is_refused(noted: Any, words: str) -> N
 
 
 FILES = [
-    (yaml.safe_load(node), stood, possible)
+    (parse(node.encode(), 'node', '.yaml'), stood, possible)
     for node, stood, possible in (
-        ("control: {kind: slidr}", "found 'slidr'", "expected one of button, hold-button, steady-button"),
+        ("control: {kind: slidr}", "found 'slidr'", "expected one of button, toggle, radiogroup"),
         ("{role: button, control: {kind: slider}}", "role is 'button' and", "no role or slider"),
         ("control: {kind: slider, low: 3, high: 3}", "low is 3.0 and high 3.0", "expected low below high"),
         ("control: {kind: slider, colour: red}", "found an unknown key with 'red'", "expected one of low, high, step"),
         ("control: {kind: scrollbar, area: hud/no}", "names 'hud/no' in control.area", "expected the path of a node"),
         ("control: {kind: scrollbar, area: hud}", "hud does not scroll", "expected a node that does"),
-        ("control: {kind: text-field, allowed: '['}", "found '['", "expected a regular expression"),
+        ("control: {kind: textbox, allowed: '['}", "found '['", "expected a regular expression"),
         ("control: {kind: screen-keys, rows: [[{does: sing}]]}", "found 'sing'", "'type', 'shift'"),
         ("control: {kind: screen-keys, rows: [[{does: clear, text: a}]]}", "the text 'a'", "text to type only"),
-        ("control: {kind: tabs}", "the tabs are none and the panels none", "expected a panel for each tab"),
+        ("control: {kind: tablist}", "the tabs are none and the panels none", "expected a panel for each tab"),
         ("control: {kind: slots, columns: 0}", "found 0", "greater than or equal to 1"),
         ("control: {kind: menu, opener: hud, above: hud}", "above is hud", "a node with a control of kind menu"),
-        ("{control: {kind: slots, columns: 2, things: {a9: rope}}, children: [{name: a1, role: gridcell}]}",
+        ("{control: {kind: slots, columns: 2, items: {a9: rope}}, children: [{name: a1, role: gridcell}]}",
          "there is no slot 'a9'", "expected one of a1"),
-        ("wiring: {accepts: {explode: a}}", "found", "'show', 'hide'"),
-        ("wiring: {does: [{when: click, do: show}]}", "found a mapping", "expected what with show, and no name"),
-        ("wiring: {does: [{when: click, do: emit, what: hud}]}", "found a", "expected name with emit, and no what"),
-        ("wiring: {does: [{when: click, do: hide, what: hud, to: 3}]}", "found a", "expected no 'to' with hide"),
-        ("wiring: {does: [{when: click, do: hide, what: hud/no}]}", "'hud/no' in wiring.does[0].what", "near is hud"),
-        ("wiring: {emit: {}}", "found an unknown key", "expected one of emits, values, accepts, does"),
+        ("wiring: {commands: {explode: a}}", "found", "'show', 'hide'"),
+        ("wiring: {does: [{on: click, act: show}]}", "found a mapping", "expected node with show, and no name"),
+        ("wiring: {does: [{on: click, act: tell, node: hud}]}", "found a", "expected name with tell, and no node"),
+        ("wiring: {does: [{on: click, act: hide, node: hud, with: 3}]}", "found a", "expected no 'with' for hide"),
+        ("wiring: {does: [{on: click, act: hide, node: hud/no}]}", "'hud/no' in wiring.does[0].node", "near is hud"),
+        ("wiring: {tell: {}}", "found an unknown key", "expected one of tells, values, commands, does"),
     )
 ]  # fmt: skip
 
@@ -266,14 +267,14 @@ def test_n5_a_contract_is_saved_read_and_compared(tmp_path: Path) -> None:
 
     wiring = Wiring(read_scene(GALLERY))
     contract = wiring.contract()
-    assert contract["send-tug"].way == "request"
+    assert contract["send-tug"].kind == "request"
     assert contract["send-tug"].paths == ("desk/orders/tugs/anchovy", "desk/orders/tugs/bramble")
     assert {end.type for end in contract} <= set(TYPES)
     contract.save(tmp_path / "contract.json")
     assert Contract.read(tmp_path / "contract.json") == contract
     hand_made = json.loads((tmp_path / "contract.json").read_text())
     hand_made["ends"] = [end for end in hand_made["ends"] if end["name"] != "tide"]
-    hand_made["ends"][0].update(way="value", type="number")
+    hand_made["ends"][0].update(kind="value", type="number")
     (tmp_path / "old.json").write_text(json.dumps(hand_made))
     changes = contract.changes_since(Contract.read(tmp_path / "old.json"))
     assert changes == ["ask-pilot is event of nothing, and was value of number", "tide is new: value of number"]
@@ -292,4 +293,4 @@ def test_n5_controls_and_wiring_are_kept_by_files(tmp_path: Path) -> None:
         again = read_scene(tmp_path / f"gallery.{suffix}")
         assert scene_document(again) == scene_document(scene)
         assert Wiring(again).contract() == Wiring(read_scene(GALLERY)).contract()
-    assert set(SWITCHES) >= {"show", "hide", "set", "enable"}
+    assert set(COMMANDS) >= {"show", "hide", "set", "enable"}

@@ -55,11 +55,11 @@ def test_h9_what_only_shows_moves_without_a_new_answer_and_all_answers_stay_true
         if node.scene is None:
             continue
         if what == "place":
-            shows = node.effective == "hollow" and not (node.children or node.parent.scrolls)
+            shows = node.effective_solidity == "hollow" and not (node.children or node.parent.scrolls)
             scene.box(node, scene["desk"])  # all is placed
-            before = (scene.version, scene.shifts)
+            before = (scene._version, scene._shifts)
             node.place = node.place.replace(left=side)
-            assert flowed or (scene.version > before[0], scene.shifts - before[1]) == (not shows, int(shows))
+            assert flowed or (scene._version > before[0], scene._shifts - before[1]) == (not shows, int(shows))
         elif what == "scale":
             node.place = node.place.replace(scale=0.5, turn=30)
         elif what == "hittable":
@@ -92,7 +92,7 @@ def test_p7_what_goes_by_others_boxes_follows_them_at_each_settle() -> None:
         calls.append(scene.box(scene["desk/p0/thumb"], scene["desk"]))
         follower.place = Place(left=calls[-1][2], top=calls[-1][1], width=10, height=10)
 
-    settling = scene.each_settle(follow)
+    settling = scene.on_settle(follow)
     router = Router(scene)
     hand = Hand(router)
     hand.move((205.0, 25.0))
@@ -119,8 +119,8 @@ def test_p7_calls_that_fail_or_undo_each_other_are_reported_and_do_not_hang() ->
     errors: list[str] = []
     router = Router(scene, on_error=lambda error, event: errors.append(str(error)))
     flips = iter(range(10_000))
-    scene.each_settle(lambda: setattr(nodes[0], "place", Place(left=next(flips) % 2, width=50, height=50)))
-    scene.each_settle(lambda: 1 / 0)
+    scene.on_settle(lambda: setattr(nodes[0], "place", Place(left=next(flips) % 2, width=50, height=50)))
+    scene.on_settle(lambda: 1 / 0)
     nodes[0].place = Place(left=9, width=50, height=50)
     router.settle()
     assert any("did not come to rest" in error for error in errors)
@@ -173,23 +173,23 @@ def group(**more: Any) -> tuple[Router, Hand, glent.Node]:
         held.add(name, role="radio", place=Place(number * 60, 0, width=50, height=20))
     router = Router(scene)
     hand = Hand(router)
-    hand.strike("Tab")
+    hand.press_keys("Tab")
     return router, hand, held
 
 
 def test_f1_tab_enters_a_group_where_it_says_as_long_as_that_can_have_the_focus() -> None:
     router, hand, held = group(entry="middle")
-    version = router.scene.layout
+    version = router.scene._layout
     for entry, lands in (("middle", "middle"), ("last", "last"), ("no-such", "last"), (None, "last")):
         held.entry = entry
-        hand.strike("Tab")
+        hand.press_keys("Tab")
         assert router.seat().focus is held[lands]
-        hand.strike("Tab")
+        hand.press_keys("Tab")
         assert router.seat().focus.name == "before"
-    assert router.scene.layout == version  # it costs nobody a look around
+    assert router.scene._layout == version  # it costs nobody a look around
     held.entry = "middle"
     held["middle"].enabled = False
-    hand.strike("Tab")
+    hand.press_keys("Tab")
     assert router.seat().focus is held["last"]
     assert router.seat().enter(held) is held["first"]
     with pytest.raises(SceneError, match="entry is 3, expected None, a node or the path of one"):
@@ -199,11 +199,11 @@ def test_f1_tab_enters_a_group_where_it_says_as_long_as_that_can_have_the_focus(
 def test_f4_keys_are_the_controls_once_the_focus_came_by_key() -> None:
     router, hand, held = group()
     seat = router.seat()
-    assert seat.takes("keys")
+    assert seat.keys_are_ui("keys")
     hand.click("desk/watch/first")
-    assert (seat.focus, seat.takes("keys"), seat.takes("pad0")) == (held["first"], False, False)
+    assert (seat.focus, seat.keys_are_ui("keys"), seat.keys_are_ui("pad0")) == (held["first"], False, False)
     held.parent.claims = ["pad"]
-    assert (seat.takes("keys"), seat.takes("pad0")) == (False, True)
+    assert (seat.keys_are_ui("keys"), seat.keys_are_ui("pad0")) == (False, True)
     assert seat.modifiers == ()
     hand.key("ShiftRight")
     hand.key("ControlLeft")
@@ -221,16 +221,16 @@ def test_w4_a_pad_tells_again_whoever_took_its_button_for_as_long_as_it_is_held(
         event.take()
 
     held.on("key_down", take)
-    hand.strike("Tab")
+    hand.press_keys("Tab")
     hand.pad("left_cluster_right", 1.0)
-    hand.rest(router.feel.navigate_delay + 2.5 * router.feel.navigate_gap)
+    hand.wait(router.feel.navigate_delay + 2.5 * router.feel.navigate_gap)
     hand.pad("left_cluster_right", 0.0)
-    hand.rest(1.0)
+    hand.wait(1.0)
     assert told == [("left_cluster_right", False), *[("left_cluster_right", True)] * 3]
     told.clear()
     hand.pad("left_cluster_right", 1.0)
     router.scene.layer("menu", order=9, modal=True).add("ok", role="button")  # held on, it does nothing more
-    hand.rest(2.0)
+    hand.wait(2.0)
     assert [repeat for _, repeat in told] == [False]
 
 
@@ -259,13 +259,13 @@ def test_t3_looks_are_told_by_all_seats_and_who_goes_is_forgotten() -> None:
     for node in held.children:
         node.on("look", lambda event: told.append((event.node.name, event.data["look"], event.data["focus_ring"])))
     second = router.add_seat("second", devices=["pad1"])
-    hand.strike("Tab")
-    hand.push("left_cluster_right", pad=1)  # the second player's focus comes in at the first stop
+    hand.press_keys("Tab")
+    hand.press_pad("left_cluster_right", pad=1)  # the second player's focus comes in at the first stop
     second.focus = held["first"]
     router.settle()
     assert ("first", "idle", True) in told
     router.remove_seat("second")
-    hand.strike("Tab")
+    hand.press_keys("Tab")
     assert told[-1] == ("first", "idle", False)
     hand.move("desk/watch/last")
     held["last"].remove()

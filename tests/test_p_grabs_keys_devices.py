@@ -7,7 +7,17 @@ import random
 import pytest
 
 from desk import Desk
-from glent import Button, Event, KeySample, KindError, PointerSample, Reason, SampleError, SceneError, WindowSample
+from glent import (
+    Event,
+    KeySample,
+    KindError,
+    PointerButton,
+    PointerSample,
+    Reason,
+    SampleError,
+    SceneError,
+    WindowSample,
+)
 from glent.formats import EventLog, Step, log_rows
 
 HEARS = "press move release cancel click"
@@ -235,19 +245,19 @@ def test_t4_after_a_gap_what_is_up_is_cancelled_and_what_went_down_unseen_is_nob
     assert desk.said() == ["cancel a"]
     hand.window("sync", held=("mouse/secondary",))
     assert hand.move((30, 20)).reason is Reason.SPENT
-    assert hand.release(Button.SECONDARY).reason is Reason.SPENT
+    assert hand.release(PointerButton.SECONDARY).reason is Reason.SPENT
     assert hand.move((20, 20)).owner is desk["a"]
     hand.press()
-    hand.press(Button.SECONDARY)
+    hand.press(PointerButton.SECONDARY)
     desk.said()
     hand.window("sync", held=("mouse/secondary",))
     assert desk.said() == ["cancel a"], "the button that began it is up, though another is down"
-    assert hand.release(Button.SECONDARY).reason is Reason.SPENT
+    assert hand.release(PointerButton.SECONDARY).reason is Reason.SPENT
     hand.move((80, 20))
     hand.press()
-    hand.press(Button.SECONDARY)
+    hand.press(PointerButton.SECONDARY)
     assert hand.window("sync", held=("mouse/secondary",)).lifts == ("mouse/primary",)
-    assert hand.release(Button.SECONDARY).world
+    assert hand.release(PointerButton.SECONDARY).world
 
 
 @pytest.mark.parametrize(
@@ -287,7 +297,7 @@ def drag_log(short: bool, seed: int, act: str) -> list[str]:
         desk[path].accepts = lambda payload, number=number: None if number % 3 else "full"
     crate = desk["crate"]
     crate.order = 1
-    crate.on("drag_start", lambda event: event.carry("salt"))
+    crate.on("drag_start", lambda event: event.give("salt"))
     count = 0
 
     def meddle(event: Event) -> None:

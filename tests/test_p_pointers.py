@@ -4,7 +4,7 @@ import pytest
 
 import glent
 from desk import Desk
-from glent import Button, Feel, PointerSample, Reason, Router, SceneError, WindowSample
+from glent import Feel, PointerButton, PointerSample, Reason, Router, SceneError, WindowSample
 from glent.testing import Hand
 
 NEST = {
@@ -89,9 +89,9 @@ def test_p2_a_drag_begun_on_the_ui_never_leaks_and_one_begun_in_the_world_is_nev
         ((50, 50), (80, 50), []),
     ],
 )
-@pytest.mark.parametrize("button", list(Button))
+@pytest.mark.parametrize("button", list(PointerButton))
 def test_p3_click_goes_to_the_innermost_control_if_the_release_falls_inside(
-    start: tuple, end: tuple, clicked: list, button: Button
+    start: tuple, end: tuple, clicked: list, button: PointerButton
 ) -> None:
     desk = Desk(**NEST)
     desk.hand.drag(start, end, steps=3, button=button)
@@ -120,9 +120,9 @@ def test_g1_clicks_are_counted_by_time_place_and_node() -> None:
     desk.router.feel = Feel(click_gap=0.3)
     for target in ((5, 5), (6, 6), (5, 5), (30, 30), (60, 5), (5, 5)):
         desk.hand.click(target)
-    desk.hand.wait(0.4)
+    desk.hand.pause(0.4)
     desk.hand.click((5, 5))
-    desk.hand.click((5, 5), button=Button.SECONDARY)
+    desk.hand.click((5, 5), button=PointerButton.SECONDARY)
     assert [event.count for event in desk.events] == [1, 2, 3, 1, 1, 1, 1, 1]
 
 
@@ -130,7 +130,7 @@ def test_p4_the_pressed_look_shows_only_while_the_pointer_is_inside() -> None:
     desk = Desk(**NEST)
     small, big = desk["big/small"], desk["big"]
     desk.hand.move((20, 20))
-    assert (small.look, big.look) == ("hot", "idle"), "a control keeps its light to itself"
+    assert (small.look, big.look) == ("hover", "idle"), "a control keeps its light to itself"
     desk.hand.press()
     assert (small.look, big.look) == ("pressed", "idle")
     desk.hand.move((50, 50))
@@ -138,9 +138,9 @@ def test_p4_the_pressed_look_shows_only_while_the_pointer_is_inside() -> None:
     desk.hand.move((20, 20))
     assert small.look == "pressed"
     desk.hand.release()
-    assert small.look == "hot"
+    assert small.look == "hover"
     small.carries = ("enter", "press")
-    assert (small.look, big.look) == ("hot", "hot")
+    assert (small.look, big.look) == ("hover", "hover")
     desk.hand.press()
     assert (small.look, big.look) == ("pressed", "pressed")
 
@@ -282,12 +282,12 @@ def test_p10_a_chord_has_one_owner() -> None:
     desk.hand.move((5, 5))
     desk.said()
     desk.hand.press()
-    desk.hand.press(Button.SECONDARY)
+    desk.hand.press(PointerButton.SECONDARY)
     assert (desk.said(), desk.events[-1].buttons) == (["press a", "move a"], 3)
     desk.hand.release()
     assert desk.said() == ["release a", "click a"]
     assert desk.hand.move((90, 90)).reason is Reason.HELD, "held until all buttons are up"
-    desk.hand.release(Button.SECONDARY)
+    desk.hand.release(PointerButton.SECONDARY)
     assert desk.said() == ["move a", "move a"]
     assert desk.hand.move((91, 90)).world
 

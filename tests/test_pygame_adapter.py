@@ -46,7 +46,7 @@ def test_a_click_on_a_button_and_one_on_the_water(window: Window) -> None:
     scene, orders = window.router.scene, window.world.orders
     motion(420, 28)
     window.frame()
-    assert scene["hud/toolbar/recall"].look == "hot"
+    assert scene["hud/toolbar/recall"].look == "hover"
     button(pygame.MOUSEBUTTONDOWN, 420, 28)
     window.frame()
     assert scene["hud/toolbar/recall"].look == "pressed"

@@ -18,7 +18,7 @@ from stage import Stage
 def desk(**options: Any) -> tuple[Stage, Requests, Wiring, HarbourMaster, list[Any]]:
     stage = Stage("desk/orders/tugs/anchovy")
     master = HarbourMaster()
-    take = lambda answer: requests.take(answer)  # noqa: E731
+    take = lambda answer: requests.receive(answer)  # noqa: E731
     requests = Requests(stage.router, delayed(stage.router, master, take, **options), timeout=2.0)
     wiring = Wiring(stage.scene, stage.controls, requests)
     sent: list[Any] = []
@@ -30,7 +30,7 @@ def test_q1_a_request_is_pending_until_it_is_answered_and_done_once_it_is_accept
     stage, requests, _, master, sent = desk()
     stage.do("click .")
     (request,) = requests.pending.values()
-    assert request.message == {"request": 1, "seat": "main", "what": "send-tug", "data": "anchovy"}
+    assert request.message == {"request": 1, "seat": "main", "name": "send-tug", "data": "anchovy"}
     assert stage.see("marks") == ["pending"]
     stage.do("click .")  # nothing more is sent meanwhile
     assert len(requests.pending) == 1
@@ -65,9 +65,9 @@ def test_q2_a_lost_answer_times_out_and_a_late_one_is_ignored() -> None:
     assert sent == []
     assert request.state == "lost"
     assert master.sent["anchovy"] == 1
-    assert not requests.take({"answer": 1, "accepted": True})
+    assert not requests.receive({"answer": 1, "accepted": True})
     for other in ({}, {"answer": "x"}, {"answer": 2, "accepted": "yes"}, {"answer": 99, "accepted": True}):
-        assert not requests.take(other)
+        assert not requests.receive(other)
 
 
 HOW = ("yes", "no", "twice", "late", "junk", "none")
@@ -91,11 +91,11 @@ def test_q2_each_request_is_decided_exactly_once(steps: list[tuple[int, str]]) -
             now += 1.5
             router.tick(now)
         if how in ("yes", "no", "twice", "late"):
-            assert requests.take(answer) == (how != "late")
+            assert requests.receive(answer) == (how != "late")
         if how == "twice":
-            assert not requests.take(answer)
+            assert not requests.receive(answer)
         if how == "junk":
-            requests.take({"answer": request.number})
+            requests.receive({"answer": request.number})
         now += wait / 4
         router.tick(now)
     router.tick(now + 1.0)
@@ -124,7 +124,7 @@ def test_q3_over_a_local_socket_it_is_the_same() -> None:
     master = HarbourMaster()
     with MasterServer(master) as server:
         requests = Requests(stage.router, lambda message: link.send(message), timeout=60.0)
-        link = SocketLink(server.port, requests.take, requests.give_up)
+        link = SocketLink(server.port, requests.receive, requests.give_up)
         wiring = Wiring(stage.scene, stage.controls, requests)
         sent: list[Any] = []
         wiring.on("send-tug", sent.append)

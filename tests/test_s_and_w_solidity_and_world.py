@@ -34,12 +34,12 @@ def test_s1_s2_s3_s4_p2_who_gets_a_press(
 @pytest.mark.parametrize("kind", KINDS)
 def test_s3_unset_solidity_follows_handlers(kind: str) -> None:
     desk = Desk(a={})
-    assert desk["a"].effective == "hollow"
+    assert desk["a"].effective_solidity == "hollow"
     subscription = desk["a"].on(kind, print)
     solid = kind in plain.WANTS
-    assert (desk["a"].effective == "solid") == solid == bool(desk.router.hits(50, 50))
+    assert (desk["a"].effective_solidity == "solid") == solid == bool(desk.router.hits(50, 50))
     subscription.stop()
-    assert desk["a"].effective == "hollow"
+    assert desk["a"].effective_solidity == "hollow"
     assert not desk.router.hits(50, 50)
 
 
@@ -71,7 +71,7 @@ def test_s5_disabled_solid_leaks_nothing_and_disabled_glass_is_passed_over() -> 
     verdict = desk.hand.click((5, 5))
     assert (verdict.world, verdict.owner, verdict.reason) == (False, None, Reason.DISABLED)
     assert "disabled" in verdict.why
-    assert desk["card/grey"].look == "off"
+    assert desk["card/grey"].look == "disabled"
     assert desk.said() == ["enter card", "enter grey", "enter icon"], "hover stays true, and nothing else is heard"
     assert desk.hand.wheel(1).owner is desk["card/grey/icon"]
     assert desk.said() == ["wheel card"], "the wheel goes on to an enabled ancestor"
@@ -159,7 +159,7 @@ def test_w6_the_question_asked_beforehand_agrees_with_the_verdict(action: str) -
         asked = desk.router.would_reach_world(x, 50, action)
         sample = WheelSample(desk.hand.time + 0.1, x, 50, 0, 1) if action == "wheel" else None
         if sample is None:
-            desk.hand.wait(1)
+            desk.hand.pause(1)
             sample = PointerSample(desk.hand.time, action, float(x), 50.0, f"p{x}", "touch")
         assert desk.router.feed(sample).world == asked
 

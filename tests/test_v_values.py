@@ -46,24 +46,24 @@ class ValueMachine(RuleBasedStateMachine):
     @rule(number=st.integers(0, 5), to=numbers)
     def set(self, number: int, to: float) -> None:
         value = self.one(number)
-        value.now = to
-        assert allowed(value, value.now)
+        value.current = to
+        assert allowed(value, value.current)
         if allowed(value, to):
-            assert value.now == to  # who was set keeps it (V2)
+            assert value.current == to  # who was set keeps it (V2)
 
     @rule(number=st.integers(0, 5), other=st.integers(0, 5), way=ways)
     def bind(self, number: int, other: int, way: tuple) -> None:
         value, source = self.one(number), self.one(other)
         assume(value is not source)
-        kept = source.now if source.ready else None
-        before = value.now if value.ready else None
+        kept = source.current if source.ready else None
+        before = value.current if value.ready else None
         self.bounds.append(value.bind(source, *way))
         if kept is not None:
-            assert source.now == kept
-            assert value.now == value._fitting((way[0] or (lambda n: n))(kept))
+            assert source.current == kept
+            assert value.current == value._fitting((way[0] or (lambda n: n))(kept))
         else:
             assert not source.ready
-            assert (value.now if value.ready else None) == before  # the UI's start is not sent to the game (V4)
+            assert (value.current if value.ready else None) == before  # the UI's start is not sent to the game (V4)
 
     @rule(number=st.integers(0, 20))
     def let_go(self, number: int) -> None:
@@ -74,17 +74,19 @@ class ValueMachine(RuleBasedStateMachine):
     def refuse(self, number: int, to: float) -> None:
         """Something down the line does not take it: nobody changes, nobody is told (V3)."""
         value = self.one(number)
-        assume(value.ready and value._fitting(to) != value.now)
+        assume(value.ready and value._fitting(to) != value.current)
         refuses = False
         pump: Value[float] = Value(0.0, name="the pump")
         bound = pump.bind(value, lambda n: 1 / 0 if refuses else 0.0)
         refuses = True
-        before = [(one.ready and one.now, list(heard)) for one, heard in zip(self.values, self.heard, strict=True)]
+        before = [(one.ready and one.current, list(heard)) for one, heard in zip(self.values, self.heard, strict=True)]
         with pytest.raises(ZeroDivisionError):
-            value.now = to
+            value.current = to
         with pytest.raises(ZeroDivisionError):
             Value[float]().bind(value, lambda n: 1 / 0)
-        assert before == [(one.ready and one.now, heard) for one, heard in zip(self.values, self.heard, strict=True)]
+        assert before == [
+            (one.ready and one.current, heard) for one, heard in zip(self.values, self.heard, strict=True)
+        ]
         bound.stop()
 
     @invariant()
@@ -92,8 +94,8 @@ class ValueMachine(RuleBasedStateMachine):
         for value, heard in zip(self.values, self.heard, strict=True):
             assert value.ready == bool(heard)
             if heard:
-                assert allowed(value, value.now)
-                assert heard[-1] == value.now
+                assert allowed(value, value.current)
+                assert heard[-1] == value.current
                 assert all(one != other for one, other in pairwise(heard))  # news alone
 
 
@@ -119,8 +121,8 @@ TestValueMachine.settings = settings(
 )
 def test_v1_a_value_is_the_nearest_that_it_can_be(limits: dict, to: object, now: object) -> None:
     value: Value = Value(**limits)
-    value.now = to
-    assert value.now == now
+    value.current = to
+    assert value.current == now
 
 
 @pytest.mark.parametrize(
@@ -150,17 +152,17 @@ def test_v2_in_a_ring_each_is_told_once_and_the_one_that_was_set_keeps_its_value
     for value in (metres, feet, shown):
         value.watch(lambda now, name=value.name: told.append((name, now)))
     told.clear()
-    metres.now = 3.3
+    metres.current = 3.3
     assert told[0] == ("metres", 3.3)
     assert sorted(name for name, _ in told) == ["feet", "metres", "shown"]
-    assert metres.now == 3.3
+    assert metres.current == 3.3
 
 
 def test_v2_setting_what_it_is_already_does_nothing_down_the_line() -> None:
     game, slider = Value(13.0), Value(0.0, step=10)
     slider.bind(game)
-    slider.now = 12
-    assert (slider.now, game.now) == (10, 13.0)
+    slider.current = 12
+    assert (slider.current, game.current) == (10, 13.0)
 
 
 def test_v3_what_is_refused_down_the_line_changes_nothing_and_says_where() -> None:
@@ -171,9 +173,9 @@ def test_v3_what_is_refused_down_the_line_changes_nothing_and_says_where() -> No
     for value in (text, number, gauge):
         value.watch(told.append)
     with pytest.raises(ValueError, match="seven") as error:
-        text.now = "seven"
+        text.current = "seven"
     assert error.value.__notes__ == ["text would be 'seven', which could not be passed on to number"]
-    assert (text.now, number.now, gauge.now, told) == ("7", 7, 7, ["7", 7, 7])
+    assert (text.current, number.current, gauge.current, told) == ("7", 7, 7, ["7", 7, 7])
     with pytest.raises(ValueRefusedError, match="gauge: is to be bound to itself"):
         gauge.bind(gauge)
 
@@ -183,13 +185,13 @@ def test_v4_nothing_is_sent_to_a_game_that_is_not_ready() -> None:
     sent: list[float] = []
     game.watch(sent.append)
     slider.bind(game)
-    slider.now = 0.7
+    slider.current = 0.7
     assert (sent, game.ready) == ([], False)
     with pytest.raises(ValueRefusedError, match="throttle: is not ready"):
-        game.now  # noqa: B018
-    game.now = 0.2
-    assert (sent, slider.now) == ([0.2], 0.2)
-    slider.now = 0.9
+        game.current  # noqa: B018
+    game.current = 0.2
+    assert (sent, slider.current) == ([0.2], 0.2)
+    slider.current = 0.9
     assert sent == [0.2, 0.9]
 
 
@@ -197,36 +199,36 @@ def test_v5_a_watcher_that_fails_when_it_begins_does_not_watch() -> None:
     value, other, told = Value(0, name="tide"), Value(5, name="other"), []
     with pytest.raises(ZeroDivisionError):
         value.watch(lambda now: told.append(now) or 1 / now)
-    value.now = 2
+    value.current = 2
     assert told == [0]
     shaky = other.watch(lambda now: 1 / (now - 2))
     with pytest.raises(ZeroDivisionError):
         other.bind(value)
     shaky.stop()
-    value.now = 9
-    assert other.now == 2  # told, though not bound
+    value.current = 9
+    assert other.current == 2  # told, though not bound
 
 
 def test_v5_watchers_that_set_fail_or_stop_leave_the_others_told_of_what_it_is() -> None:
     value, told = Value(0, name="tide"), []
-    value.watch(lambda now: setattr(value, "now", 10) if now > 10 else None)
+    value.watch(lambda now: setattr(value, "current", 10) if now > 10 else None)
     value.watch(told.append)
-    value.now = 14
-    assert (value.now, told) == (10, [0, 10])
+    value.current = 14
+    assert (value.current, told) == (10, [0, 10])
     failing = value.watch(lambda now: 1 / now)
     last = value.watch(told.append)
     with pytest.raises(ZeroDivisionError):
-        value.now = 0
+        value.current = 0
     assert told[-2:] == [0, 0]
     failing.stop()
     last.stop()
     late: list[int] = []
     value.watch(lambda now: gone.stop() if now == 3 else None)
     gone = value.watch(late.append)
-    value.now = 3
+    value.current = 3
     assert (told[-1], late) == (3, [0])
     other = Value(1, name="other")
-    other.watch(lambda now: setattr(other, "now", 1 - now) if now in (0, 1) and value.now == 4 else None)
-    value.now = 4
+    other.watch(lambda now: setattr(other, "current", 1 - now) if now in (0, 1) and value.current == 4 else None)
+    value.current = 4
     with pytest.raises(ValueRefusedError, match="other: its watchers set it again and again"):
-        other.now = 0
+        other.current = 0

@@ -22,15 +22,15 @@ def test_w6_the_map_agrees_with_the_question_at_every_pixel_centre(
         nodes[number].on("click", print)
     for number in data.draw(st.lists(st.integers(0, len(nodes) - 1), max_size=3)):
         term = data.draw(st.sampled_from(["modal", "through", "blocked", "claims", "transition"]))
-        layer = nodes[number].line()[0]
+        layer = nodes[number].lineage()[0]
         if term == "modal":
             nodes[number].modal = True
         elif term == "claims":
             layer.claims = ["pointer"]
         elif term == "transition":
-            layer.transition = "deaf"
+            layer.transition = "ignores"
         else:
-            nodes[number].seats, nodes[number].others = ["two"], term
+            nodes[number].seats, nodes[number].for_others = ["two"], term
     router = Router(scene)
     found = pass_map(scene)
     assert found.zones.shape == tuple(round(side) for side in reversed(scene.window))
@@ -41,8 +41,8 @@ def test_w6_the_map_agrees_with_the_question_at_every_pixel_centre(
         assert router.would_reach_world(x, y) == (zone in (Zone.WORLD, Zone.PASSED)), (x, y, zone)
         hits = router.hits(x, y)
         owner = found.owners[row, column]
-        if zone is Zone.BARRED:
-            assert not any(hit.offered and hit.node.effective == "solid" for hit in hits)
+        if zone is Zone.BLOCKED:
+            assert not any(hit.offered and hit.node.effective_solidity == "solid" for hit in hits)
         elif zone is Zone.WORLD:
             assert not hits
         elif zone is Zone.PASSED:
@@ -51,7 +51,7 @@ def test_w6_the_map_agrees_with_the_question_at_every_pixel_centre(
         else:
             node = found.nodes[owner]
             assert any(hit.node is node and hit.offered for hit in hits)
-            assert (node.effective == "solid") == (zone is not Zone.GLASS)
+            assert (node.effective_solidity == "solid") == (zone is not Zone.GLASS)
             assert node.is_enabled == (zone is not Zone.DISABLED)
 
 
@@ -65,6 +65,6 @@ def test_w6_a_clip_cuts_a_turned_node_in_a_turned_one_on_the_map_as_well() -> No
     for row in range(0, 128, 3):
         for column in range(0, 256, 3):
             hits = router.hits(column + 0.5, row + 0.5)
-            solid = next((hit.node for hit in hits if hit.node.effective == "solid"), None)
+            solid = next((hit.node for hit in hits if hit.node.effective_solidity == "solid"), None)
             owner = found.owners[row, column]
             assert (found.nodes[owner] if owner >= 0 else None) is solid

@@ -63,7 +63,7 @@ def test_w3_what_the_world_holds_of_a_claimed_channel_is_lifted_at_once_and_not_
     assert desk.seat.held == set(CONTROLS) - claimed, "the end of the claim presses nothing again"
     for name in CONTROLS:
         assert desk.let_go(name).world == (name not in claimed)
-    desk.hand.wait(1.0)
+    desk.hand.pause(1.0)
     desk.hold(*CONTROLS)
     assert desk.seat.held == set(CONTROLS)
 
@@ -108,7 +108,7 @@ def test_w3_a_press_that_opens_what_takes_it_away_was_never_the_worlds() -> None
     assert not desk.router.feed(PointerSample(1.1, "release", 90.0, 90.0, button=0)).world
 
 
-@pytest.mark.parametrize(("way", "owner"), [("deaf", None), ("keep", "clicked")])
+@pytest.mark.parametrize(("way", "owner"), [("ignores", None), ("keeps_press", "clicked")])
 def test_w2_a_layer_in_transition_is_solid_and_deaf_and_may_keep_one_press(way: str, owner: str | None) -> None:
     desk = Helm()
     front = desk.scene.layer("front", order=9)
@@ -117,7 +117,7 @@ def test_w2_a_layer_in_transition_is_solid_and_deaf_and_may_keep_one_press(way: 
     front.transition = way
     assert desk.hand.move(inner).reason is Reason.TRANSITION
     assert not desk.router.would_reach_world(90, 90)
-    expected = Reason.KEPT if way == "keep" else Reason.TRANSITION
+    expected = Reason.KEPT if way == "keeps_press" else Reason.TRANSITION
     assert desk.hand.click(inner).reason is expected
     assert desk.hand.click(inner).reason is Reason.TRANSITION, "one press is kept"
     assert "click inner" not in desk.said()
@@ -133,7 +133,7 @@ def test_w2_a_kept_press_that_is_still_held_is_owned_when_the_layer_is_ready() -
     front = desk.scene.layer("front", order=9)
     inner = front.add("inner", role="button", place=Place(50, 50, width=20, height=20))
     inner.on("click", desk.hear)
-    front.transition = "keep"
+    front.transition = "keeps_press"
     desk.hand.move(inner)
     desk.hand.press()
     front.transition = None
@@ -141,7 +141,7 @@ def test_w2_a_kept_press_that_is_still_held_is_owned_when_the_layer_is_ready() -
     assert inner.look == "pressed"
     assert desk.hand.release().owner is inner
     assert desk.said() == ["click inner"]
-    front.transition = "keep"
+    front.transition = "keeps_press"
     desk.hand.click(inner)
     front.visible = False
     desk.router.settle()
@@ -165,7 +165,7 @@ def test_w5_the_cursor_is_what_the_topmost_layer_with_an_opinion_says() -> None:
 def test_w5_while_locked_movement_is_the_worlds_unless_claimed(claims: tuple, world: bool) -> None:
     desk = Helm()
     desk.claim.claims, desk.claim.visible, desk.claim.cursor = claims, True, "locked"
-    verdict = desk.hand.shift(5, 0)
+    verdict = desk.hand.move_locked(5, 0)
     assert (verdict.world, verdict.reason) == (world, Reason.LOCKED if world else Reason.CLAIMED)
     press = desk.router.feed(PointerSample(9.0, "press", 0.0, 0.0, button=0, relative=True))
     assert press.world is world
@@ -203,7 +203,7 @@ def shortcut(desk: Helm) -> None:
 
 
 def ring(desk: Helm) -> None:
-    desk.hand.strike("Tab")
+    desk.hand.press_keys("Tab")
 
 
 def nothing(desk: Helm) -> None:
@@ -292,10 +292,10 @@ def test_w4_a_button_activated_by_key_fires_only_if_still_focused_at_its_release
     assert desk.said() == ["key_up button", "activate button", "click button"]
     assert [event.pointer for event in desk.events[-2:]] == ["keys", "keys"]
     desk.hand.key("Enter")
-    desk.hand.strike("Tab")
+    desk.hand.press_keys("Tab")
     assert desk.button.look == "idle"
     assert desk.hand.key("Enter", "up").reason is Reason.MOVED_ON
-    desk.hand.strike("ShiftLeft", "Tab")
+    desk.hand.press_keys("ShiftLeft", "Tab")
     desk.hand.key("Enter")
     desk.field.on("focus", lambda event: None)
     desk.seat.focus = desk.field
@@ -309,7 +309,7 @@ def test_w4_a_handler_that_takes_activate_keeps_the_click_from_happening() -> No
     ring(desk)
     desk.button.on("activate", lambda event: event.take())
     desk.said()
-    desk.hand.strike("Enter")
+    desk.hand.press_keys("Enter")
     assert "click button" not in desk.said()
     assert desk.events[-1].kind == "activate"
 
@@ -320,7 +320,7 @@ def test_w4_keys_that_a_pointers_focus_did_not_ask_for_stay_the_worlds() -> None
     assert desk.seat.focus is desk.button
     assert not desk.seat.focus_ring
     for code in ("Space", "Enter", "ArrowDown"):
-        assert desk.hand.strike(code).world, "a click on the HUD does not take the game's keys"
+        assert desk.hand.press_keys(code).world, "a click on the HUD does not take the game's keys"
     desk.claim.claims, desk.claim.visible = ("keys",), True
     assert desk.hand.key("ArrowDown").reason is Reason.NAVIGATED
 
@@ -417,8 +417,8 @@ def test_w4_chords_are_their_own_and_shift_alone_changes_no_arrow() -> None:
     desk.seat.bindings = Bindings({"desk:save": ["Control+KeyS"]})
     desk.seat.focus = desk.button
     desk.layer.on("desk:save", desk.hear)
-    assert desk.hand.strike("ControlRight", "KeyS").reason is Reason.SHORTCUT
-    assert desk.hand.strike("KeyS").world
+    assert desk.hand.press_keys("ControlRight", "KeyS").reason is Reason.SHORTCUT
+    assert desk.hand.press_keys("KeyS").world
 
 
 def test_m2_a_key_whose_handler_opens_a_modal_does_nothing_else() -> None:
@@ -440,7 +440,7 @@ def test_m1_a_modal_that_opens_around_the_focus_ends_what_a_key_presses_there() 
     desk = Desk()
     box = desk.add("box", (0, 0, 50, 50))
     inner = desk.add("box/inner", (0, 0, 20, 10), role="button", hears="click activate")
-    desk.hand.strike("Tab")
+    desk.hand.press_keys("Tab")
     desk.hand.key("Enter")
     box.modal = True
     desk.router.settle()
@@ -455,7 +455,7 @@ def test_r5_r6_handlers_of_keys_may_fail_and_feed() -> None:
     promised = []
     desk.button.on("key_down", lambda event: 1 / 0)
     desk.button.on("activate", lambda event: promised.append(desk.router.feed(KeySample(9.0, "down", "KeyX"))))
-    desk.hand.strike("Enter")
+    desk.hand.press_keys("Enter")
     assert isinstance(desk.errors[0][0], ZeroDivisionError)
     assert promised[0].sealed
     assert promised[0].world
@@ -482,12 +482,12 @@ hand.press()
 for layer in scene.layers:
     layer.visible = True
 router.settle()
-print(router.lifted())
+print(router.take_lifts())
 scene["hud0"].remove()
 for number in range(3):
     hand.key(f"Key{number}")
 router.close()
-print(router.lifted(), [repr(verdict) for verdict in hand.verdicts])
+print(router.take_lifts(), [repr(verdict) for verdict in hand.verdicts])
 """
 
 

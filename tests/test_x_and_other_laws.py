@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import pytest
 
-from glent import Camera, Patch, PointerSample, Reason, Router, Scene, SceneError, TickSample, WindowSample
+from glent import Camera, PointerSample, Reason, Rectangle, Router, Scene, SceneError, TickSample, WindowSample
 from glent.testing import Hand, Wand
 from quay import Quay
 
@@ -27,7 +27,7 @@ def test_x7_several_rays_are_independent_and_each_enter_has_its_leave():
     other.release()
     quay.wand.release()
     assert quay.said() == ["click left", "click left"]
-    assert quay.scene["board/left"].look == "hot"
+    assert quay.scene["board/left"].look == "hover"
     quay.wand.feed(WindowSample(9.0, "device_gone", pointer="ray"))
     quay.wand.feed(WindowSample(9.0, "device_gone", pointer="second"))
     assert quay.said() == ["leave left", "leave left"]
@@ -73,11 +73,11 @@ def test_w2_a_claim_of_the_pointer_keeps_rays_from_the_world_but_not_from_panels
     assert quay.wand.click("board/send").owner is quay.scene["board/send"]
 
 
-@pytest.mark.parametrize("bars_all", [False, True])
-def test_m1_a_modal_on_a_panel_bars_its_panel_or_all_if_told(bars_all):
+@pytest.mark.parametrize("blocks_all", [False, True])
+def test_m1_a_modal_on_a_panel_bars_its_panel_or_all_if_told(blocks_all):
     quay = Quay()
     send = quay.add("send", (0, 0, 40, 40))
-    quay.add("ask", (50, 50, 50, 50), "", modal=True, bars_all=bars_all, visible=False)
+    quay.add("ask", (50, 50, 50, 50), "", modal=True, blocks_all=blocks_all, visible=False)
     yes = quay.add("yes", (10, 10, 20, 20), parent=quay.panel["ask"], role="button")
     wall = quay.scene.panel("wall", (1, 1), (100, 100), position=(1.5, 1.5, -2.0))
     lamp = quay.add("lamp", (0, 0, 100, 100), parent=wall)
@@ -89,8 +89,8 @@ def test_m1_a_modal_on_a_panel_bars_its_panel_or_all_if_told(bars_all):
     assert quay.wand.click(send).reason is Reason.MODAL
     assert quay.wand.click(quay.panel.to_world(20, 80)).reason is Reason.MODAL  # where nothing lies on it
     assert quay.wand.click(yes).owner is yes
-    assert quay.wand.click(lamp).owner is (None if bars_all else lamp)
-    assert quay.wand.aim((0.0, 0.0, -1.0)).world is not bars_all
+    assert quay.wand.click(lamp).owner is (None if blocks_all else lamp)
+    assert quay.wand.aim((0.0, 0.0, -1.0)).world is not blocks_all
     quay.panel["ask"].visible = False
     assert quay.wand.click(send).owner is send
 
@@ -141,8 +141,8 @@ def test_t1_a_panel_of_some_seats_is_let_through_or_blocks_for_others():
     assert other.aim((0.0, 1.4, -2.0)).seat == guest.name
     assert other.aim("board/send").owner is None
     assert quay.router.hits_ray((0, 1.5, 0), (0, 0, -1), seat="guest") == []
-    quay.panel.others = "blocked"
-    assert other.aim((0.0, 1.3, -2.0)).reason is Reason.OTHERS
+    quay.panel.for_others = "blocked"
+    assert other.aim((0.0, 1.3, -2.0)).reason is Reason.OTHER_SEAT
 
 
 def test_p7_handlers_see_a_world_that_is_true_after_everything_was_torn_down():
@@ -196,8 +196,8 @@ def test_event_grab_and_gestures_by_code_are_where_their_node_is_on_the_panel():
     quay.wand.release()
     hand = Hand(quay.router)
     quay.router.seat().focus = None
-    hand.strike("Tab")
-    hand.strike("Enter")
+    hand.press_keys("Tab")
+    hand.press_keys("Enter")
     quay.router.hold(node)
     quay.router.drag(node, 4.0, 3.0)
     assert [event.kind for event in quay.events[-3:]] == ["click", "hold", "drag"]
@@ -211,7 +211,7 @@ def test_m2_a_popup_is_closed_by_a_rays_press_outside_of_it_which_does_nothing_e
     opener = quay.add("open", (0, 0, 20, 20), role="button")
     parent = quay.panel if on == "panel" else quay.scene.layer("top")
     popup = quay.add("popup", (30, 30, 40, 40), "", parent=parent, solidity="solid", closed_by="any")
-    popup.hangs_from = opener
+    popup.opener = opener
     verdict = quay.wand.click((0.0, 0.0, -1.0))
     assert (verdict.reason, verdict.world, popup.visible) == (Reason.DISMISSED, False, False)
     popup.visible = True
@@ -244,7 +244,7 @@ def test_r2_a_small_button_in_a_large_one_lights_and_clicks_both_or_one_as_told_
     large = quay.add("large", (0, 0, 100, 100), "click", role="button")
     small = quay.add("small", (20, 20, 30, 30), "click", parent=large, role="button", carries=carries)
     quay.wand.aim(small)
-    assert (small.look, large.look) == ("hot", "hot" if "enter" in carries else "idle")
+    assert (small.look, large.look) == ("hover", "hover" if "enter" in carries else "idle")
     quay.wand.press()
     quay.wand.release()
     assert quay.said() == ["click small", *(["click large"] if "click" in carries else [])]
@@ -253,7 +253,7 @@ def test_r2_a_small_button_in_a_large_one_lights_and_clicks_both_or_one_as_told_
 def test_h9_many_things_in_one_place_are_all_found_and_the_last_is_in_front():
     scene = Scene((10, 10))
     for number in range(300):
-        scene.spot(f"flag-{number}", Patch(1, 1))
+        scene.spot(f"flag-{number}", Rectangle(1, 1))
     router = Router(scene)
     assert [hit.node.name for hit in router.hits_ray((0, 0, 1), (0, 0, -1))] == [
         f"flag-{n}" for n in range(299, -1, -1)

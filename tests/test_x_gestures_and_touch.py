@@ -6,7 +6,7 @@ import math
 
 import pytest
 
-from glent import Camera, Cuboid, Feel, Patch, Reason, SnapPoint, Sphere, WheelSample
+from glent import Camera, Cuboid, Feel, Reason, Rectangle, SnapPoint, Sphere, WheelSample
 from glent.testing import Hand
 from quay import Quay
 
@@ -18,14 +18,14 @@ def test_g6_a_gaze_dwells_with_its_progress_and_on_spots_too():
     quay.add("send", (0, 0, 100, 100), "dwell", role="button")
     quay.hear(quay.scene.spot("post", Sphere(0.3), position=(2, 1.5, -2)), "dwell")
     quay.wand.aim("board/send")
-    quay.wand.rest(0.6, 0.1)
+    quay.wand.wait(0.6, 0.1)
     progress = [event.data["progress"] for event in quay.events]
     assert progress == sorted(progress)
     assert progress[0] > 0.0
     assert (progress[-1], [event.data["done"] for event in quay.events].count(True)) == (1.0, 1)
     quay.events.clear()
     quay.wand.aim((2.0, 1.5, -2.0))
-    quay.wand.rest(0.2, 0.1)
+    quay.wand.wait(0.2, 0.1)
     quay.wand.aim((9.0, 1.5, -2.0))
     assert [event.data["progress"] for event in quay.events][-1] == 0.0
     assert {event.here.name for event in quay.events} == {"post"}
@@ -39,18 +39,18 @@ def test_g1_clicks_of_a_ray_count_by_degrees_and_hold_forgives_a_tremble():
     quay.wand.click((0.25, 1.5, -2.0))  # 5.7 more
     assert [event.count for event in quay.events] == [1, 2, 1]
     quay.said()
-    quay.wand.wait(2.0)
+    quay.wand.pause(2.0)
     quay.wand.aim("board/send")
     quay.wand.press()
     quay.wand.aim((0.05, 1.5, -2.0))
-    quay.wand.rest(0.6)
+    quay.wand.wait(0.6)
     assert quay.said() == ["hold send"]
 
 
 def test_g3_a_crate_is_dragged_from_a_panel_to_another_and_to_a_spot_of_the_world():
     quay = Quay()
     crate = quay.add("crate", (40, 40, 20, 20), "")
-    crate.on("drag_start", lambda event: event.carry("rope"))
+    crate.on("drag_start", lambda event: event.give("rope"))
     wall = quay.scene.panel("wall", (1, 1), (100, 100), position=(1.5, 1.5, -2.0))
     quay.add("shelf", (0, 0, 100, 100), "drop drag_enter drag_leave", parent=wall)
     hold = quay.hear(quay.scene.spot("hold", Sphere(0.5), position=(-2.0, 1.5, -2.0)), "drop")
@@ -78,12 +78,12 @@ def test_g4_a_list_on_a_panel_scrolls_by_wheel_of_the_ray_and_by_its_drag():
 
 @pytest.mark.parametrize(("degrees", "hit"), [(0.9, True), (1.1, False)])
 @pytest.mark.parametrize(
-    "form", [SnapPoint(0.1), Cuboid((0.2, 0.2, 0.2)), Patch(0.2, 0.2)], ids=["snap", "box", "patch"]
+    "form", [SnapPoint(0.1), Cuboid((0.2, 0.2, 0.2)), Rectangle(0.2, 0.2)], ids=["snap", "box", "patch"]
 )
 def test_h5_a_far_small_spot_is_reached_within_its_cone(form, degrees, hit):
     quay = Quay()
     post = quay.hear(quay.scene.spot("post", form, position=(0, 1.5, -20), reach={"ray": 1.0}), "click")
-    near = 20.0 - 0.1 * (not isinstance(form, Patch)) * (not isinstance(form, SnapPoint))
+    near = 20.0 - 0.1 * (not isinstance(form, Rectangle)) * (not isinstance(form, SnapPoint))
     edge = math.atan2(0.1, near) if not isinstance(form, SnapPoint) else math.asin(0.1 / 20.0)
     beside = math.tan(edge + math.radians(degrees)) * 20.0
     verdict = quay.wand.click((beside, 1.5, -20.0))

@@ -11,7 +11,7 @@ import pytest
 import shapely
 import trimesh
 
-from glent import Area, Cuboid, Heights, Mesh, Patch, Pose, Router, Scene, SnapPoint, Sphere
+from glent import Area, Cuboid, HeightField, Mesh, Pose, Rectangle, Router, Scene, SnapPoint, Sphere
 
 RAYS = 10_000
 
@@ -119,7 +119,7 @@ def test_x5_a_mesh_spot_is_met_where_the_judge_meets_it(seed):
     ("form", "mesh"),
     [
         (Cuboid((1.0, 0.6, 1.4)), trimesh.creation.box((1.0, 0.6, 1.4))),
-        (Patch(1.2, 0.8), trimesh.creation.box((1.2, 0.8, 1e-12))),
+        (Rectangle(1.2, 0.8), trimesh.creation.box((1.2, 0.8, 1e-12))),
     ],
     ids=["box", "patch"],
 )
@@ -178,9 +178,9 @@ def test_x5_an_area_has_the_points_that_shapely_says(rings):
     np.testing.assert_allclose(hits.distance[expected], 3.0)
 
 
-def rough(seed: int = 3) -> Heights:
+def rough(seed: int = 3) -> HeightField:
     rng = np.random.default_rng(seed)
-    return Heights(rng.uniform(0.0, 1.5, (17, 21)), 0.75, (-7.5, -6.0))
+    return HeightField(rng.uniform(0.0, 1.5, (17, 21)), 0.75, (-7.5, -6.0))
 
 
 def test_x5_a_draped_area_is_met_where_the_judge_meets_the_ground_within_the_outline():

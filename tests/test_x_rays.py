@@ -6,7 +6,7 @@ import math
 
 import pytest
 
-from glent import Arc, Area, Camera, Cuboid, Feel, Patch, Place, Reason, Router, Scene, SnapPoint, Sphere
+from glent import Area, Camera, Cuboid, Feel, Place, Reason, Rectangle, Router, Scene, SnapPoint, Sphere, Throw
 from glent.testing import Hand
 from quay import Quay
 
@@ -59,7 +59,7 @@ def test_x1_a_hollow_part_of_a_panel_lets_the_ray_through_and_glass_asks_on():
 def test_x1_what_a_spot_does_with_a_press_goes_by_its_handlers_and_solidity(solidity, hears, world, owner, ends):
     quay = Quay(water=False)
     post = quay.hear(quay.scene.spot("post", Cuboid((1, 1, 1)), position=(0, 1.5, -3), solidity=solidity), hears)
-    back = quay.scene.spot("back", Patch(9, 9), position=(0, 1.5, -6))
+    back = quay.scene.spot("back", Rectangle(9, 9), position=(0, 1.5, -6))
     quay.wand.aim((0.0, 1.5, -3.0))
     verdict = quay.wand.press()
     assert (verdict.world, verdict.owner is post) == (world, owner)
@@ -90,9 +90,9 @@ def test_x2_the_back_of_a_panel_is_not_hit_unless_two_sided_but_can_block(curve)
     quay.add("send", (0, 0, 100, 100), "click")
     quay.wand.origin = (0.0, 1.5, -4.0)
     assert quay.wand.aim((0.0, 1.2, -2.0)).spot.node is quay.water
-    quay.panel.back = "blocked"
+    quay.panel.reverse = "blocked"
     verdict = quay.wand.aim((0.1, 1.2, -2.0))
-    assert (verdict.world, verdict.owner, verdict.spot, verdict.reason) == (False, None, None, Reason.BACK)
+    assert (verdict.world, verdict.owner, verdict.spot, verdict.reason) == (False, None, None, Reason.REVERSE)
     assert quay.wand.press().world is False
     assert quay.wand.release().world is False
     quay.panel.two_sided = True
@@ -228,15 +228,15 @@ def test_x5_a_moving_spot_is_hit_where_it_is_and_hover_follows():
 
 def test_x5_a_thrown_arc_lands_on_the_first_surface_it_meets_and_no_farther_than_its_cap():
     quay = Quay()
-    arc = Arc.thrown((0, 1.5, 0), (0, 3.0, -4.0))
-    landed = quay.router.hits_arc(arc)
+    arc = Throw.from_velocity((0, 1.5, 0), (0, 3.0, -4.0))
+    landed = quay.router.hits_throw(arc)
     assert [hit.node for hit in landed] == [quay.water]
     fall = (3.0 + math.sqrt(9.0 + 2 * 9.81 * 1.5)) / 9.81
     assert landed[0].point == pytest.approx((0, 0, -4.0 * fall), abs=0.02)
     assert landed[0].distance > 4.0 * fall
-    assert quay.router.hits_arc(Arc.thrown((0, 1.5, 0), (0, 3.0, -4.0), length=2.0)) == []
+    assert quay.router.hits_throw(Throw.from_velocity((0, 1.5, 0), (0, 3.0, -4.0), length=2.0)) == []
     quay.add("send", (0, 0, 100, 100))
-    low = quay.router.hits_arc(Arc([(0, 1.5, 0), (0, 1.6, -1), (0, 1.4, -3), (0, -1, -5)]))
+    low = quay.router.hits_throw(Throw([(0, 1.5, 0), (0, 1.6, -1), (0, 1.4, -3), (0, -1, -5)]))
     assert [hit.node.name for hit in low] == ["send"]
     assert low[0].distance == pytest.approx(
         math.dist((0, 1.5, 0), (0, 1.6, -1)) + math.dist((0, 1.6, -1), low[0].point)

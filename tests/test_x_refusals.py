@@ -8,11 +8,10 @@ from typing import Any
 import pytest
 
 from glent import (
-    Arc,
     Area,
     Camera,
     Cuboid,
-    Heights,
+    HeightField,
     Mesh,
     Pose,
     RaySample,
@@ -22,6 +21,7 @@ from glent import (
     SceneError,
     ShapeError,
     Sphere,
+    Throw,
 )
 from quay import Quay
 
@@ -45,7 +45,7 @@ FLAT = [[1, 0, 0, 0], [0, 1, 0, 0], [1, 1, 0, 0], [0, 0, 0, 1]]
         (lambda s: s.panel("chart", (1, 1), (100, 100), arc=20), "chart: arc is 20 without a radius"),
         (lambda s: s.panel("chart", (9, 1), (100, 100), radius=1), "chart: size is .* more than once round"),
         (lambda s: s.panel("chart", (1, 1), (100, 100), radius=1, arc=20), "chart: size is .* agrees"),
-        (lambda s: s.panel("chart", **PANEL, back="open"), "chart: back is 'open'"),
+        (lambda s: s.panel("chart", **PANEL, reverse="open"), "chart: reverse is 'open'"),
         (lambda s: s.panel("chart", **PANEL, range=-1), "chart: range is -1"),
         (lambda s: s.panel("taken", **PANEL), "taken: the name is already taken by a spot"),
         (lambda s: s.spot("berth", Area([(0, 0), (1, 1)])), "berth: Area: outline .* 2 points, expected at least 3"),
@@ -66,9 +66,9 @@ FLAT = [[1, 0, 0, 0], [0, 1, 0, 0], [1, 1, 0, 0], [0, 0, 0, 1]]
         (lambda s: Camera((0, 0, 0), (0, 0, 0), fov=60), "Camera: target is .* at the eye"),
         (lambda s: Camera((0, 0, 0), (0, 0, 1)), "Camera: fov is None and height is None"),
         (lambda s: Camera((0, 0, 0), (0, 0, 1), fov=180), "Camera: fov is 180"),
-        (lambda s: Heights([[0, 1], [math.nan, 2]], 1.0), r"Heights: values\[1, 0\] is nan"),
-        (lambda s: Arc([(0, 0, 0), (0, 0, 0)]), "Arc: points has 1 places"),
-        (lambda s: Arc.thrown((0, 0, 0), (1, 0, 0), length=0), "Arc: length is 0"),
+        (lambda s: HeightField([[0, 1], [math.nan, 2]], 1.0), r"HeightField: values\[1, 0\] is nan"),
+        (lambda s: Throw([(0, 0, 0), (0, 0, 0)]), "Throw: points has 1 places"),
+        (lambda s: Throw.from_velocity((0, 0, 0), (1, 0, 0), length=0), "Throw: length is 0"),
     ],
 )  # fmt: skip
 def test_what_cannot_stand_in_the_world_is_refused_by_name_and_leaves_no_trace(make, says):
@@ -77,7 +77,7 @@ def test_what_cannot_stand_in_the_world_is_refused_by_name_and_leaves_no_trace(m
     router = Router(scene)
     with pytest.raises((SceneError, ShapeError), match=says):
         make(scene)
-    assert [one.name for one in scene.standing] == ["taken"]
+    assert [one.name for one in scene.in_world] == ["taken"]
     assert scene["taken"].pose == Pose()
     assert scene.camera is None
     assert router.hits_ray((0, 0, 5), (0, 0, -1))[0].distance == pytest.approx(4.0)

@@ -15,10 +15,10 @@ from glent import (
     Camera,
     Cuboid,
     Event,
-    Patch,
     Place,
     PointerSample,
     RaySample,
+    Rectangle,
     Router,
     Scene,
     Sphere,
@@ -35,7 +35,7 @@ ways = st.tuples(st.sampled_from([-1.0, -0.3, 0.0, 0.4]), st.sampled_from([-0.5,
 forms = st.one_of(
     st.builds(Sphere, st.sampled_from([0.2, 0.9])),
     st.builds(Cuboid, st.sampled_from([(0.5, 0.7, 0.4), (2.0, 1.0, 0.3)])),
-    st.builds(Patch, st.just(1.5), st.just(1.0)),
+    st.builds(Rectangle, st.just(1.5), st.just(1.0)),
     st.just([(-1.5, -1.5), (1.5, -1.0), (0.2, 0.1), (1.5, 1.5), (-1.0, 1.5)]).map(Area),
 )
 curves = st.sampled_from([None, None, 0.8, -0.6, 3.0])
@@ -78,7 +78,7 @@ class WorldMachine(RuleBasedStateMachine):
         assert all(map(math.isfinite, (*event.local, *event.pos)))
 
     def roots(self) -> list:
-        return list(self.scene.standing)
+        return list(self.scene.in_world)
 
     def nodes(self) -> list:
         return [node for root in self.roots() for node in root.walk()]
@@ -92,13 +92,13 @@ class WorldMachine(RuleBasedStateMachine):
 
     # -- what stands there ---------------------------------------------------------------------------------------------
 
-    @rule(at=places, way=ways, curve=curves, two=st.booleans(), back=st.sampled_from(["through", "blocked"]))
-    def put_up_a_panel(self, at, way, curve, two: bool, back: str) -> None:
+    @rule(at=places, way=ways, curve=curves, two=st.booleans(), reverse=st.sampled_from(["through", "blocked"]))
+    def put_up_a_panel(self, at, way, curve, two: bool, reverse: str) -> None:
         if len(self.roots()) > 7:
             return
         self.number += 1
         panel = self.scene.panel(
-            f"p{self.number}", (1.1, 0.9), (110, 90), at, way, radius=curve, two_sided=two, back=back
+            f"p{self.number}", (1.1, 0.9), (110, 90), at, way, radius=curve, two_sided=two, reverse=reverse
         )
         self.listen(panel)
 
@@ -201,7 +201,7 @@ class WorldMachine(RuleBasedStateMachine):
         assert [hit.node for hit in hits] == offers
         first = self.router.hits_rays([origin], [way], length)
         assert first.nodes == [offers[0] if offers else None]
-        solid = bool(offers) and offers[-1].effective == "solid"
+        solid = bool(offers) and offers[-1].effective_solidity == "solid"
         assert verdict.world == (not solid and not bars)
         assert verdict.owner is (offers[-1] if solid else None)
 
@@ -212,7 +212,7 @@ class WorldMachine(RuleBasedStateMachine):
         if self.menu.visible or self.router.seat().view.held_panels:
             return
         expected = plain.offers(self.scene, x + 0.5, y + 0.5)
-        if camera is not None and self.roots() and not (expected and expected[-1].effective == "solid"):
+        if camera is not None and self.roots() and not (expected and expected[-1].effective_solidity == "solid"):
             ray = camera.ray(x + 0.5, y + 0.5, (0.0, 0.0, 200.0, 100.0))
             more, _, close = plain_world.offers(self.scene, ray.origin, ray.direction)
             if close:
@@ -267,7 +267,7 @@ class WorldMachine(RuleBasedStateMachine):
                 origin, way, length = self.aims[pointer.name]
                 offers, _, close = plain_world.offers(self.scene, origin, way, length or math.inf)
                 if not close:
-                    assert inside == {node for offer in offers for node in offer.line()}
+                    assert inside == {node for offer in offers for node in offer.lineage()}
 
     def teardown(self) -> None:
         if not hasattr(self, "router"):

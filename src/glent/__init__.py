@@ -22,17 +22,17 @@ from glent.core.errors import (
     ShapeError,
     ValueRefusedError,
 )
-from glent.core.geometry.boxes import Boxed, Ellipse, Rounded
+from glent.core.geometry.boxes import BoxShape, Ellipse, Rounded
 from glent.core.geometry.mask import Mask
 from glent.core.geometry.polygon import Polygon
 from glent.core.geometry.shape import Grown, Shape, Union
 from glent.core.input.feel import Feel
 from glent.core.input.pad import PAD_CONTROLS
 from glent.core.input.samples import (
-    Button,
     ComposeSample,
     KeySample,
     PadSample,
+    PointerButton,
     PointerSample,
     RaySample,
     Sample,
@@ -58,13 +58,13 @@ from glent.core.scene.scene import Scene
 from glent.core.value import Value
 
 if TYPE_CHECKING:
-    from glent.core.geometry.world.arc import Arc
     from glent.core.geometry.world.area import Area
     from glent.core.geometry.world.camera import Camera
-    from glent.core.geometry.world.form import Cuboid, Form, Patch, SnapPoint, Sphere
-    from glent.core.geometry.world.heights import Heights
+    from glent.core.geometry.world.form import Cuboid, Form, Rectangle, SnapPoint, Sphere
+    from glent.core.geometry.world.heights import HeightField
     from glent.core.geometry.world.mesh import Mesh
     from glent.core.geometry.world.pose import Pose
+    from glent.core.geometry.world.throw import Throw
     from glent.core.input.bindings import Bindings
     from glent.core.routing.gestures.contact import Contact, Drop
     from glent.core.routing.gestures.recogniser import Recogniser
@@ -77,13 +77,11 @@ if TYPE_CHECKING:
 __all__ = [
     "KINDS",
     "PAD_CONTROLS",
-    "Arc",
     "Area",
     "Asked",
     "BindingError",
     "Bindings",
-    "Boxed",
-    "Button",
+    "BoxShape",
     "Camera",
     "ComposeSample",
     "Contact",
@@ -99,7 +97,7 @@ __all__ = [
     "GlentError",
     "Grab",
     "Grown",
-    "Heights",
+    "HeightField",
     "Hit",
     "KeySample",
     "KindError",
@@ -110,10 +108,10 @@ __all__ = [
     "NotSealedError",
     "PadSample",
     "Panel",
-    "Patch",
     "PathError",
     "Place",
     "PlaceError",
+    "PointerButton",
     "PointerSample",
     "Polygon",
     "Pose",
@@ -121,6 +119,7 @@ __all__ = [
     "RaySample",
     "Reason",
     "Recogniser",
+    "Rectangle",
     "Rounded",
     "Router",
     "Sample",
@@ -137,6 +136,7 @@ __all__ = [
     "Spot",
     "Subscription",
     "TextSample",
+    "Throw",
     "TickSample",
     "Timer",
     "TipSample",
@@ -151,15 +151,15 @@ __all__ = [
 __version__ = "0.5.0"
 
 _LATER = {
-    "Arc": "glent.core.geometry.world.arc",
+    "Throw": "glent.core.geometry.world.throw",
     "Area": "glent.core.geometry.world.area",
     "Camera": "glent.core.geometry.world.camera",
     "Cuboid": "glent.core.geometry.world.form",
     "Form": "glent.core.geometry.world.form",
-    "Patch": "glent.core.geometry.world.form",
+    "Rectangle": "glent.core.geometry.world.form",
     "SnapPoint": "glent.core.geometry.world.form",
     "Sphere": "glent.core.geometry.world.form",
-    "Heights": "glent.core.geometry.world.heights",
+    "HeightField": "glent.core.geometry.world.heights",
     "Mesh": "glent.core.geometry.world.mesh",
     "Pose": "glent.core.geometry.world.pose",
     "Panel": "glent.core.scene.panel",

@@ -9,11 +9,11 @@ from pygame.event import Event as SdlEvent
 
 from glent.adapters.sdl_fingers import Fingers
 from glent.adapters.sdl_keys import code_of, key_of
-from glent.adapters.sdl_pads import CONTROLLER, Pads
+from glent.adapters.sdl_pads import CONTROLLER, Gamepads
 from glent.core.input.samples import (
-    Button,
     ComposeSample,
     KeySample,
+    PointerButton,
     PointerSample,
     Sample,
     TextSample,
@@ -25,9 +25,21 @@ from glent.core.routing.pointers.pointer import bit_of, names_of
 __all__ = ["PygameSource"]
 
 # pygame's numbers; 4 and 5 are its old way to tell of the wheel, which MOUSEWHEEL tells better.
-_BUTTONS = {1: Button.PRIMARY, 2: Button.AUXILIARY, 3: Button.SECONDARY, 6: Button.BACK, 7: Button.FORWARD}
-_IN_MOTION = (Button.PRIMARY, Button.AUXILIARY, Button.SECONDARY)
-_HELD = (Button.PRIMARY, Button.AUXILIARY, Button.SECONDARY, Button.BACK, Button.FORWARD)
+_BUTTONS = {
+    1: PointerButton.PRIMARY,
+    2: PointerButton.AUXILIARY,
+    3: PointerButton.SECONDARY,
+    6: PointerButton.BACK,
+    7: PointerButton.FORWARD,
+}
+_IN_MOTION = (PointerButton.PRIMARY, PointerButton.AUXILIARY, PointerButton.SECONDARY)
+_HELD = (
+    PointerButton.PRIMARY,
+    PointerButton.AUXILIARY,
+    PointerButton.SECONDARY,
+    PointerButton.BACK,
+    PointerButton.FORWARD,
+)
 _FINGERS = (pygame.FINGERDOWN, pygame.FINGERMOTION, pygame.FINGERUP)
 
 
@@ -49,7 +61,7 @@ class PygameSource:
         self._buttons = 0
         self._keys: dict[str, None] = {}
         self._fingers = Fingers(pens)
-        self._pads = Pads()
+        self._pads = Gamepads()
         self._composing = False
         self._warped = False
         self._cursor = "shown"

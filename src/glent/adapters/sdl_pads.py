@@ -8,7 +8,7 @@ from pygame.event import Event as SdlEvent
 from glent.core.input.pad import device_of
 from glent.core.input.samples import PadSample, Sample, WindowSample
 
-__all__ = ["CONTROLLER", "Pads"]
+__all__ = ["CONTROLLER", "Gamepads"]
 
 _BUTTONS = (
     "right_cluster_bottom",
@@ -40,7 +40,7 @@ CONTROLLER = (
 )
 
 
-class Pads:
+class Gamepads:
     """Numbers pads in the order in which they are first used; one that comes back under another id is a new one."""
 
     def __init__(self) -> None:

@@ -7,16 +7,21 @@ from pathlib import Path
 import click
 
 from glent.cli.terminal import AS_JSON, SCENE, console, emit, table
-from glent.formats import bindings_schema, keys_schema, recording_schema, scene_schema
+from glent.formats import bindings_schema, key_layout_schema, recording_schema, scene_schema
 
 __all__ = ["contract", "schema"]
 
 
 @click.command()
-@click.argument("what", type=click.Choice(["scene", "recording", "bindings", "keys"]), default="scene")
+@click.argument("what", type=click.Choice(["scene", "recording", "bindings", "key-layout"]), default="scene")
 def schema(what: str) -> None:
     """Print the JSON Schema of scene files, of the lines of a recording, of files of bindings, or of key layouts."""
-    schemas = {"scene": scene_schema, "recording": recording_schema, "bindings": bindings_schema, "keys": keys_schema}
+    schemas = {
+        "scene": scene_schema,
+        "recording": recording_schema,
+        "bindings": bindings_schema,
+        "key-layout": key_layout_schema,
+    }
     emit(schemas[what]())
 
 
@@ -39,16 +44,16 @@ def contract(scene: Path, out: Path | None, against: Path | None, as_json: bool)
 
     wiring = Wiring(read_scene(scene))
     found = wiring.contract()
-    problems = [problem.what for problem in wiring.problems() if problem.kind != "unbound"]
+    problems = [problem.sentence for problem in wiring.problems() if problem.kind != "unbound"]
     changes = found.changes_since(Contract.read(against)) if against is not None else []
     if out is not None:
         found.save(out)
     if as_json:
         emit({**found.document(), "problems": problems, "changes": changes})
     else:
-        names = table("name", "way", "type", "nodes")
+        names = table("name", "kind", "type", "nodes")
         for end in found:
-            names.add_row(end.name, end.way, end.type, "\n".join(end.paths))
+            names.add_row(end.name, end.kind, end.type, "\n".join(end.paths))
         console().print(names)
         for finding in [*problems, *changes]:
             click.echo(finding)

@@ -264,10 +264,10 @@ def _row(stop: FocusStop) -> dict[str, Any]:
         "path": stop.node.path,
         "tab": stop.number,
         "next": _path(stop.next),
-        **{way: _path(stop.ways[way]) for way in WAYS},
+        **{way: _path(stop.directions[way]) for way in WAYS},
         "named": list(stop.named),
-        "reached": stop.reached,
-        "left_again": stop.left,
+        "reached": stop.can_reach,
+        "left_again": stop.can_leave,
         "in_view": stop.in_view,
     }
 
@@ -279,7 +279,7 @@ def _show(found: FocusMap, out: Path | None) -> None:
     shown = table("tab>", "stop", *WAYS)
     common = _common([stop.node.path for stop in found.stops])
     for stop in found.stops:
-        leads = [_short(_path(stop.ways[way]), common) for way in WAYS]
+        leads = [_short(_path(stop.directions[way]), common) for way in WAYS]
         number = str(stop.number) if stop.number is not None else ""
         shown.add_row(number, _short(stop.node.path, common), *leads)
     to.print(shown)

@@ -57,7 +57,7 @@ def tree(scene: Path, window: tuple[float, float] | None, as_json: bool) -> None
     out = console()
     out.print(shown)
     size = _size(router.scene.size)
-    layers, standing = len(router.scene.layers), router.scene.standing
+    layers, standing = len(router.scene.layers), router.scene.in_world
     panels = sum(1 for root in standing if isinstance(root, glent.Panel))
     counts = [(layers, "layer"), (panels, "panel"), (len(standing) - panels, "spot")]
     kinds = ", ".join(f"{many} {what}{'s' * (many != 1)}" for many, what in counts if many or what == "layer")
@@ -86,7 +86,7 @@ def _stands(node: glent.Node) -> list[tuple[str, bool]]:
         return [
             (f"panel {width:.3g}×{height:.3g} m{radius}", True),
             ("two-sided", node.two_sided),
-            ("its back is blocked", node.back == "blocked"),
+            ("its back is blocked", node.reverse == "blocked"),
             (f"from within {node.range} m", node.range is not None),
         ]
     if isinstance(node, glent.Spot):
@@ -121,8 +121,8 @@ def _tree_row(node: glent.Node) -> dict[str, Any]:
         (f"feel {', '.join(node.feel or ())}", bool(node.feel)),
         ("modal", node.modal),
         (f"closed by {node.closed_by}", node.closed_by != "none"),
-        (f"hangs from {node.hangs_from}", node.hangs_from is not None),
-        (f"seats {' '.join(sorted(node.seats or ()))}, others {node.others}", node.seats is not None),
+        (f"hangs from {node.opener}", node.opener is not None),
+        (f"seats {' '.join(sorted(node.seats or ()))}, others {node.for_others}", node.seats is not None),
         (f"wraps {node.wrap}", node.wrap is not None),
         ("scope", node.scope),
         (f"claims {' '.join(sorted(getattr(node, 'claims', ())))}", bool(getattr(node, "claims", ()))),
@@ -135,9 +135,9 @@ def _tree_row(node: glent.Node) -> dict[str, Any]:
     return {
         "path": node.path,
         "name": node.name,
-        "depth": len(node.line()) - 1,
+        "depth": len(node.lineage()) - 1,
         "edges": list(node.edges),
-        "solidity": "open" if node.ends and node.effective != "solid" else node.effective,
+        "solidity": "open" if node.stops_input and node.effective_solidity != "solid" else node.effective_solidity,
         "given_solidity": node.solidity,
         "role": node.role,
         "spot": spot,
@@ -174,13 +174,13 @@ def map_command(scene: Path, window: tuple[float, float] | None, out: Path | Non
     to = console()
     shown = table("part of the window>", "a press there goes to")
     for zone, share in zones.items():
-        if zone is Zone.BARRED and not share:
+        if zone is Zone.BLOCKED and not share:
             continue  # no modal is open, nothing is claimed
         shown.add_row(f"{share * 100:.1f} %", ZONE_NAMES[zone])
     to.print(shown)
     largest = table("pixels>", "node", "what it is")
     for node, count in list(pixels.items())[:15]:
-        largest.add_row(f"{count:,}", node.path, node.effective + ("" if node.is_enabled else ", disabled"))
+        largest.add_row(f"{count:,}", node.path, node.effective_solidity + ("" if node.is_enabled else ", disabled"))
     to.print(largest)
     if len(pixels) > 15:
         to.print(f"… and {len(pixels) - 15} more nodes (--json lists them)")
@@ -241,7 +241,7 @@ def view(
         sees = Camera(*parts_of(camera), fov=fov)
     if sees is None:
         raise click.UsageError(f"{scene.stem} has no camera of its own; give --camera EX EY EZ TX TY TZ")
-    if not router.scene.standing:
+    if not router.scene.in_world:
         raise click.UsageError(f"nothing of {scene.stem} stands in the world: it has no panels and no spots")
     shown: list[ShownRay] = []
     if recording is not None:

@@ -8,8 +8,8 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING, Any
 
-from glent.controls.button import Button, ConfirmButton, HoldButton, SteadyButton
-from glent.controls.control import Act, Control
+from glent.controls.button import Button
+from glent.controls.control import Control, Subscription
 from glent.controls.dialog import Answer, Dialog
 from glent.controls.factory import Controls
 from glent.controls.key_layout import Key, KeyLayout
@@ -26,7 +26,7 @@ from glent.controls.scroll_area import ScrollArea
 from glent.controls.scrollbar import Scrollbar
 from glent.controls.slider import Slider
 from glent.controls.slider_row import SliderRow
-from glent.controls.slots import Carried, Slots
+from glent.controls.slots import SlotDrag, Slots
 from glent.controls.stick import Stick
 from glent.controls.tabs import Tabs
 from glent.controls.toggle import Toggle
@@ -38,17 +38,13 @@ if TYPE_CHECKING:
     from glent.controls.text_field import Clipboard, TextField
 
 __all__ = [
-    "Act",
     "Answer",
     "Button",
-    "Carried",
     "Clipboard",
-    "ConfirmButton",
     "Control",
     "Controls",
     "Dialog",
     "EditedLine",
-    "HoldButton",
     "Key",
     "KeyLayout",
     "Listbox",
@@ -64,9 +60,10 @@ __all__ = [
     "Scrollbar",
     "Slider",
     "SliderRow",
+    "SlotDrag",
     "Slots",
-    "SteadyButton",
     "Stick",
+    "Subscription",
     "Tabs",
     "TextField",
     "Toggle",

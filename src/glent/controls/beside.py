@@ -28,16 +28,16 @@ def checked_side(side: str, where: str) -> str:
     return side
 
 
-def put_beside(node: Node, anchor: Node, side: str, gap: float = 0.0) -> None:
+def put_beside(node: Node, opener: Node, side: str, gap: float = 0.0) -> None:
     """Put a node beside another: on this side if there is room in its parent, else opposite if there is more.
 
-    Along the side it begins where the anchor does, and is moved back as far as it has to be to lie within the parent.
+    Along the side it begins where the opener does, and is moved back as far as it has to be to lie within the parent.
     Nothing is set that is so already, so it can be asked again at each settle.
     """
     parent, scene = node.parent, node.scene
-    if parent is None or scene is None or anchor.scene is not scene:
+    if parent is None or scene is None or opener.scene is not scene:
         return
-    box, room, size = scene.box(anchor, parent), parent.size, node.size
+    box, room, size = scene.box(opener, parent), parent.size, node.size
     main, ahead = SIDES[side]
     after, before = room[main] - box[main + 2] - gap, box[main] - gap
     wanted, other = (after, before) if ahead > 0 else (before, after)

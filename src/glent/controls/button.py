@@ -1,13 +1,14 @@
-"""Buttons: that act on a click, again and again while held, or only once held long enough (ARIA: button)."""
+"""A button: it acts on a click, again and again while held, or only once held long enough (ARIA: button)."""
 
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from typing import TYPE_CHECKING, Any, ClassVar
+from typing import TYPE_CHECKING, Any
 
 from glent.controls.context import feel_of, router_of
 from glent.controls.control import NOTHING, Control
 from glent.controls.keys import key_of
+from glent.core.errors import ControlError
 from glent.core.value import Value
 
 if TYPE_CHECKING:
@@ -15,7 +16,9 @@ if TYPE_CHECKING:
     from glent.core.routing.timers import Timer
     from glent.core.scene.node import Node
 
-__all__ = ["Button", "ConfirmButton", "HoldButton", "SteadyButton"]
+__all__ = ["Button"]
+
+HELD = (None, "hold", "repeat", "confirm")
 
 STEP = 1.0 / 30.0
 """How often the progress of a key that is held is told, in seconds."""
@@ -24,84 +27,78 @@ STEP = 1.0 / 30.0
 class Button(Control):
     """Acts when it is clicked, or activated by key or pad.
 
-    It acts: ``act``, with its argument, if it has one.
+    It acts: ``act``, with its argument, if it has one; and ``hold``, likewise, if it is told to. Who cannot hold uses
+    :meth:`Router.hold` (law G9).
 
     :param does: called with the argument, or with nothing if there is none.
     :param argument: what it sends each time: buttons can share one ``does``.
+    :param while_held: what holding it down does (law G1). None: nothing more. ``"hold"``: once it was held for
+        ``Feel.hold_delay`` it acts ``hold``, and not ``act``. ``"repeat"``: it acts again and again, ever faster.
+        ``"confirm"``: it acts only once it was held for ``Feel.confirm_time``, by pointer, key or pad; a click alone
+        does nothing.
+    :param on_hold: called as ``does`` is, when it was held; it means ``while_held="hold"``.
+    :raises ControlError: there is no such ``while_held``, or ``on_hold`` goes with another.
 
-    :ivar argument: that; set another at any time.
+    :ivar argument: as given; set another at any time.
+    :ivar progress: of one that confirms: how far it is, from 0 to 1, for the renderer.
     """
 
     roles = ("button", "link")
-    acts: ClassVar[Mapping[str, str]] = {"act": "argument"}
-    __slots__ = ("argument",)
-
-    def __init__(self, node: Node, does: Callable[..., object] | None = None, argument: Any = NOTHING) -> None:
-        super().__init__(node)
-        self.argument = argument
-        if does is not None:
-            self.when("act", does)
-        self.hear("click", self._clicked)
-
-    def act(self) -> None:
-        """Do what it does when clicked."""
-        self._do("act")
-
-    def _do(self, what: str) -> None:
-        self.say(what, *(() if self.argument is NOTHING else (self.argument,)))
-
-    def _clicked(self, event: Event) -> None:
-        self.act()
-
-
-class HoldButton(Button):
-    """Acts when it is clicked, and does something else once it has been held for ``Feel.hold_delay`` (law G1).
-
-    It acts: ``act`` and ``hold``, with its argument, if it has one. Who cannot hold does by :meth:`Router.hold` (G9).
-
-    :param holds: called as ``does`` is, when it was held.
-    """
-
-    acts: ClassVar[Mapping[str, str]] = {"act": "argument", "hold": "argument"}
-    __slots__ = ()
+    value_type = "number"
+    __slots__ = ("_began", "_key", "_timer", "_while_held", "argument", "progress")
 
     def __init__(
         self,
         node: Node,
         does: Callable[..., object] | None = None,
-        holds: Callable[..., object] | None = None,
         argument: Any = NOTHING,
+        while_held: str | None = None,
+        on_hold: Callable[..., object] | None = None,
     ) -> None:
-        super().__init__(node, does, argument)
-        if holds is not None:
-            self.when("hold", holds)
-        self.hear("hold", lambda event: self._do("hold"))
-
-
-class SteadyButton(Button):
-    """Acts when it is clicked, and again and again while it is held, ever faster (law G1)."""
-
-    __slots__ = ()
-
-    def __init__(self, node: Node, does: Callable[..., object] | None = None, argument: Any = NOTHING) -> None:
-        super().__init__(node, does, argument)
-        self.hear("repeat", self._clicked)
-
-
-class ConfirmButton(Button):
-    """Acts once it has been held for ``Feel.confirm_time``, by pointer, key or pad. A click alone does nothing.
-
-    Who cannot hold acts by :meth:`Router.hold` (law G9).
-
-    :ivar progress: how far it is, from 0 to 1, for the renderer.
-    """
-
-    holds = "number"
-    __slots__ = ("_began", "_key", "_timer", "progress")
-
-    def __init__(self, node: Node, does: Callable[..., object] | None = None, argument: Any = NOTHING) -> None:
-        super().__init__(node, does, argument)
+        super().__init__(node)
+        if on_hold is not None and while_held is None:
+            while_held = "hold"
+        if while_held not in HELD:
+            raise ControlError(f"{node.path}: while_held is {while_held!r}, expected None, hold, repeat or confirm")
+        if on_hold is not None and while_held != "hold":
+            raise ControlError(f"{node.path}: on_hold goes with while_held 'hold', and that is {while_held!r}")
+        self.argument = argument
+        self._while_held = while_held
         self.progress: Value[float] = Value(0.0, name=f"{node.path} progress", low=0.0, high=1.0)
+        if does is not None:
+            self.on("act", does)
+        if on_hold is not None:
+            self.on("hold", on_hold)
+        self.hear("click", self._clicked)
+        if while_held == "hold":
+            self.hear("hold", lambda event: self._do("hold"))
+        elif while_held == "repeat":
+            self.hear("repeat", self._clicked)
+        elif while_held == "confirm":
+            self._hear_confirm()
+
+    @property
+    def acts(self) -> Mapping[str, str]:
+        return {"act": "argument", "hold": "argument"} if self._while_held == "hold" else {"act": "argument"}
+
+    @property
+    def values(self) -> dict[str, Value[Any]]:
+        return {"progress": self.progress} if self._while_held == "confirm" else {}
+
+    def act(self) -> None:
+        """Do what it does when clicked."""
+        self._do("act")
+
+    def _do(self, act: str) -> None:
+        self.say(act, *(() if self.argument is NOTHING else (self.argument,)))
+
+    def _clicked(self, event: Event) -> None:
+        if self._while_held != "confirm":  # else it was not held long enough
+            self.act()
+
+    # -- confirm: act once it was held long enough -------------------------------------------------------------------
+
+    def _hear_confirm(self) -> None:
         self.follow(self.progress, lambda now: None, "progress")
         self._key: tuple[str, str] | None = None
         self._timer: Timer | None = None
@@ -112,18 +109,11 @@ class ConfirmButton(Button):
         self.hear("key_up", self._key_up)
         self.hear("blur", lambda event: self._break_off())
 
-    @property
-    def values(self) -> dict[str, Value[Any]]:
-        return {"progress": self.progress}
-
-    def _clicked(self, event: Event) -> None:
-        """It was not held long enough."""
-
     def _progressed(self, event: Event) -> None:
-        self.progress.now = event.data["progress"]
+        self.progress.current = event.data["progress"]
 
     def _held(self, event: Event) -> None:
-        self.progress.now = 0.0
+        self.progress.current = 0.0
         self.act()
 
     def _key_down(self, event: Event) -> None:
@@ -142,7 +132,7 @@ class ConfirmButton(Button):
         if self._timer is not None:
             self._timer.stop()
         self._key = self._timer = None
-        self.progress.now = 0.0
+        self.progress.current = 0.0
 
     def _passed(self, time: float) -> None:
         if self.node.scene is None or not self.node.is_enabled:
@@ -151,9 +141,9 @@ class ConfirmButton(Button):
         need = feel_of(self.node, "confirm_time")
         held = time - self._began
         if held < need:
-            self.progress.now = held / need
+            self.progress.current = held / need
             self._timer = router_of(self.node).at(min(time + STEP, self._began + need), self._passed)
             return
         self._timer = None  # the key may stay down: it acts once
-        self.progress.now = 0.0
+        self.progress.current = 0.0
         self.act()

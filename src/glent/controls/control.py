@@ -7,14 +7,14 @@ from typing import TYPE_CHECKING, Any, ClassVar, Protocol, TypeVar, cast
 
 from glent.controls.look import Look
 from glent.core.errors import ControlError
-from glent.core.input.samples import Button
+from glent.core.input.samples import PointerButton
 
 if TYPE_CHECKING:
     from glent.core.routing.router import Router
     from glent.core.scene.node import Node
     from glent.core.value import Value
 
-__all__ = ["NOTHING", "Act", "Control"]
+__all__ = ["NOTHING", "Control", "Subscription"]
 
 T = TypeVar("T")
 
@@ -28,12 +28,12 @@ class _Stops(Protocol):
     def stop(self) -> object: ...
 
 
-class Act:
+class Subscription:
     """A call that is made each time a control does something, until :meth:`stop`."""
 
     __slots__ = ("_call", "_calls")
 
-    def __init__(self, calls: dict[Act, None], call: Callable[..., object]) -> None:
+    def __init__(self, calls: dict[Subscription, None], call: Callable[..., object]) -> None:
         self._calls = calls
         self._call = call
 
@@ -58,11 +58,10 @@ class Control:
     roles: ClassVar[tuple[str, ...]] = ()
     """The WAI-ARIA roles its node can have, the first by default; none: any role, or none."""
 
-    acts: ClassVar[Mapping[str, str]] = {}
-    """What it does that can be waited for by :meth:`when`, each with the type of what is passed along: ``nothing``,
-    ``text``, ``argument`` (a button's own), or ``any``."""
+    own_acts: ClassVar[Mapping[str, str]] = {}
+    """What controls of this class do: :attr:`acts`, unless that depends on how one was made."""
 
-    holds: ClassVar[str] = ""
+    value_type: ClassVar[str] = ""
     """The type of its values: ``bool``, ``number``, ``text``, ``names`` (a tuple of texts), ``pair``; empty: none."""
 
     __slots__ = ("_acts", "_ends", "_marks", "node", "reason", "seat")
@@ -78,12 +77,12 @@ class Control:
         self.reason = ""
         self._marks: frozenset[str] = frozenset()
         self._ends: list[_Stops] = []
-        self._acts: dict[str, dict[Act, None]] = {}
+        self._acts: dict[str, dict[Subscription, None]] = {}
 
     def __repr__(self) -> str:
         return f"<{type(self).__name__} {self.node.path}>"
 
-    def close(self) -> None:
+    def detach(self) -> None:
         """Stop doing anything; the node stays as it is. Twice does nothing."""
         ends, self._ends = self._ends, []
         for end in ends:
@@ -91,18 +90,24 @@ class Control:
 
     # -- for others ----------------------------------------------------------------------------------------------------
 
-    def when(self, act: str, call: Callable[..., object]) -> Act:
+    def on(self, act: str, call: Callable[..., object]) -> Subscription:
         """Call ``call`` each time it does this, with what :attr:`acts` says; until ``.stop()``.
 
-        :raises ControlError: it does no such thing.
+        :raises ControlError: it has no such act.
         """
         if act not in self.acts:
             known = ", ".join(self.acts) or "nothing but change its value"
-            raise ControlError(f"{self.node.path}: a {type(self).__name__} does no {act!r}, expected one of {known}")
+            raise ControlError(f"{self.node.path}: a {type(self).__name__} has no act {act!r}, expected one of {known}")
         calls = self._acts.setdefault(act, {})
-        one = Act(calls, call)
+        one = Subscription(calls, call)
         calls[one] = None
         return one
+
+    @property
+    def acts(self) -> Mapping[str, str]:
+        """What it does, to be subscribed to by :meth:`on`, each with the type of what is passed along: ``nothing``,
+        ``text``, ``argument`` (a button's own), or ``any``."""
+        return self.own_acts
 
     @property
     def values(self) -> dict[str, Value[Any]]:
@@ -157,7 +162,7 @@ class Control:
         on = node if node is not None else self.node
 
         def heard(event: Any) -> None:
-            if event.button is None or event.button is Button.PRIMARY:
+            if event.button is None or event.button is PointerButton.PRIMARY:
                 self.seat = event.seat
                 handler(event)
             elif kind == "drag_start":
@@ -167,11 +172,11 @@ class Control:
         if kind in KEYS and on.is_control and not on.carries_on(kind):
             on.carries = {*(on.carries or ()), kind}  # a key that it does not take may mean something further out
 
-    def each_settle(self, call: Callable[[], object]) -> None:
+    def on_settle(self, call: Callable[[], object]) -> None:
         """Have a call made at each settle; once the node is gone the control closes instead."""
         scene = self.node.scene
         if scene is not None:
-            self._ends.append(scene.each_settle(lambda: call() if self.node.scene is not None else self.close()))
+            self._ends.append(scene.on_settle(lambda: call() if self.node.scene is not None else self.detach()))
 
     def _have_role(self) -> None:
         """Give the node its role: with the first handler or part, so what is refused before leaves it as it was."""

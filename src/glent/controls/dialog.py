@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING, ClassVar
 
 from glent.controls.control import Control
 from glent.core.errors import ControlError
-from glent.core.input.samples import Button
+from glent.core.input.samples import PointerButton
 from glent.core.scene.place import Place
 
 if TYPE_CHECKING:
@@ -79,7 +79,7 @@ class Dialog(Control):
     """
 
     roles = ("dialog", "alertdialog")
-    acts: ClassVar[Mapping[str, str]] = {"ask": "any", "answer": "any"}
+    own_acts: ClassVar[Mapping[str, str]] = {"ask": "any", "answer": "any"}
     __slots__ = ("_row", "_waiting", "asked")
 
     def __init__(self, node: Node) -> None:
@@ -92,7 +92,7 @@ class Dialog(Control):
         if node.solidity is None:
             node.solidity = "solid"
         self.hear("back", self._back)
-        self.each_settle(self._look)
+        self.on_settle(self._look)
 
     @property
     def message(self) -> str:
@@ -155,7 +155,7 @@ class Dialog(Control):
         self.say("ask", answer)
 
     def _clicked(self, choice: str, event: Event) -> None:
-        if event.button is Button.PRIMARY:
+        if event.button is PointerButton.PRIMARY:
             self._answer(choice)
 
     def _answer(self, choice: str | None) -> None:
@@ -179,11 +179,11 @@ class Dialog(Control):
         if self.asked is not None and not self.node.visible:
             self._answer(self.asked.cancel)  # code has hidden it
 
-    def close(self) -> None:
+    def detach(self) -> None:
         """Stop asking: what is not answered never will be."""
         waiting, self._waiting = list(self._waiting), deque()
         asked, self.asked = self.asked, None
         self.node.visible = False
-        super().close()
+        super().detach()
         for answer in [*([asked] if asked is not None else []), *waiting]:
             answer._settle(None)

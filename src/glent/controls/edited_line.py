@@ -46,7 +46,7 @@ class EditedLine:
     """One line of text being edited. Places in it are indices of code points, always between two characters.
 
     :param text: what is there at first, taken as it is but for breaks and control characters.
-    :param longest: how many characters it may have; None: any number.
+    :param max_length: how many characters it may have; None: any number.
     :param allowed: a regular expression that every character has to match, or a function that says whether one may be.
     :param convert: makes what is inserted into something else, such as ``str.upper``.
     :raises ControlError: a length below 0, or an expression that is none.
@@ -54,18 +54,31 @@ class EditedLine:
     :ivar caret: where the caret is. :ivar anchor: the other end of what is selected; where the caret is if nothing is.
     """
 
-    __slots__ = ("_allowed", "_bounds", "_convert", "_doing", "_redo", "_text", "_undo", "anchor", "caret", "longest")
+    __slots__ = (
+        "_allowed",
+        "_bounds",
+        "_convert",
+        "_doing",
+        "_redo",
+        "_text",
+        "_undo",
+        "anchor",
+        "caret",
+        "max_length",
+    )
 
     def __init__(
         self,
         text: str = "",
-        longest: int | None = None,
+        max_length: int | None = None,
         allowed: str | Callable[[str], bool] | None = None,
         convert: Callable[[str], str] | None = None,
     ) -> None:
-        if longest is not None and (isinstance(longest, bool) or not isinstance(longest, int) or longest < 0):
-            raise ControlError(f"longest is {longest!r}, expected a whole number from 0, or None")
-        self.longest = longest
+        if max_length is not None and (
+            isinstance(max_length, bool) or not isinstance(max_length, int) or max_length < 0
+        ):
+            raise ControlError(f"max_length is {max_length!r}, expected a whole number from 0, or None")
+        self.max_length = max_length
         self._allowed: Callable[[str], object] | None
         if isinstance(allowed, str):
             try:
@@ -207,9 +220,9 @@ class EditedLine:
         start, end = self.selection
         before, after = self._text[:start], self._text[end:]
         count = len(wanted)
-        if self.longest is not None:
-            count = min(count, max(0, self.longest - len(clusters(before + after))) + 1)
-            while count and len(clusters(before + "".join(wanted[:count]) + after)) > self.longest:
+        if self.max_length is not None:
+            count = min(count, max(0, self.max_length - len(clusters(before + after))) + 1)
+            while count and len(clusters(before + "".join(wanted[:count]) + after)) > self.max_length:
                 count -= 1
         refused += wanted[count:]
         new = "".join(wanted[:count])

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator, Mapping
 from typing import TYPE_CHECKING, Any, TypeVar
 
-from glent.controls.button import Button, ConfirmButton, HoldButton, SteadyButton
+from glent.controls.button import Button
 from glent.controls.control import NOTHING, Control
 from glent.controls.dialog import Dialog
 from glent.controls.key_layout import Key, KeyLayout
@@ -78,7 +78,7 @@ class Controls(Mapping[str, Control]):
             if told.get(path) != before:
                 control = self._made.pop(path)
                 kept[path] = getattr(control, "value", None)
-                control.close()
+                control.detach()
         new = [path for path in told if path not in self._made]
         try:
             for path in new:
@@ -87,7 +87,7 @@ class Controls(Mapping[str, Control]):
             for path in new:
                 control_ = self._made.pop(path, None)
                 if control_ is not None:
-                    control_.close()
+                    control_.detach()
             self._told = {path: one for path, one in told.items() if path in self._made}
             raise
         self._told = told
@@ -95,7 +95,7 @@ class Controls(Mapping[str, Control]):
             value, before_ = getattr(self._made[path], "value", None), kept.get(path)
             if value is not None and before_ is not None and before_.ready:
                 try:
-                    value.now = before_.now
+                    value.current = before_.current
                 except ValueRefusedError:
                     continue  # it cannot have that any more, and begins as its declaration says
 
@@ -114,7 +114,7 @@ class Controls(Mapping[str, Control]):
         for name in REFERENCES:
             if name in options:
                 options[name] = self._referred(path, name, options[name])
-        for name, wanted in (("above", "menu"), ("field", "text-field")):
+        for name, wanted in (("above", "menu"), ("field", "textbox")):
             if name in options:
                 other = options[name].path
                 if other not in told or told[other][1].get("kind") != wanted:
@@ -179,10 +179,10 @@ class Controls(Mapping[str, Control]):
             raise ControlError(f"{path}: is {what}, expected a {kind.__name__}")
         return control
 
-    def close(self) -> None:
+    def detach(self) -> None:
         """Close all of them."""
         for control in self._made.values():
-            control.close()
+            control.detach()
         self._made.clear()
         self._told.clear()
 
@@ -210,7 +210,7 @@ def _named(kind: type[RadioGroup] | type[Tabs]) -> Callable[[Node, dict[str, Any
         start = options.pop("start", None)
         control = kind(node, **options)
         if start is not None:
-            control.value.now = start
+            control.value.current = start
         return control
 
     return make
@@ -243,9 +243,9 @@ def _listbox(node: Node, options: dict[str, Any]) -> Control:
 
 
 def _slots(node: Node, options: dict[str, Any]) -> Control:
-    things = options.pop("things", {})
+    items = options.pop("items", {})
     slots = Slots(node, **options)
-    for slot, thing in things.items():
+    for slot, thing in items.items():
         slots.put(slot, thing)
     return slots
 
@@ -266,22 +266,19 @@ def _screen_keys(node: Node, options: dict[str, Any]) -> Control:
 
 
 def _tool_window(node: Node, options: dict[str, Any]) -> Control:
-    if "least" in options:
-        options["least"] = tuple(options["least"])
+    if "min_size" in options:
+        options["min_size"] = tuple(options["min_size"])
     return ToolWindow(node, **options)
 
 
 KINDS: Mapping[str, tuple[type[Control], Callable[[Node, dict[str, Any]], Control]]] = {
     "button": (Button, _plain(Button)),
-    "hold-button": (HoldButton, _plain(HoldButton)),
-    "steady-button": (SteadyButton, _plain(SteadyButton)),
-    "confirm-button": (ConfirmButton, _plain(ConfirmButton)),
     "toggle": (Toggle, _toggle),
-    "radio-group": (RadioGroup, _named(RadioGroup)),
+    "radiogroup": (RadioGroup, _named(RadioGroup)),
     "slider": (Slider, _slider),
     "range-slider": (RangeSlider, _range_slider),
     "slider-row": (SliderRow, _slider_row),
-    "progress": (Progress, _progress),
+    "progressbar": (Progress, _progress),
     "stick": (Stick, _plain(Stick)),
     "scroll-area": (ScrollArea, _plain(ScrollArea)),
     "scrollbar": (Scrollbar, _plain(Scrollbar)),
@@ -292,8 +289,8 @@ KINDS: Mapping[str, tuple[type[Control], Callable[[Node, dict[str, Any]], Contro
     "menubar": (Menubar, _plain(Menubar)),
     "dialog": (Dialog, _plain(Dialog)),
     "tooltip": (Tooltip, _plain(Tooltip)),
-    "tabs": (Tabs, _named(Tabs)),
-    "text-field": (Control, _text_field),
+    "tablist": (Tabs, _named(Tabs)),
+    "textbox": (Control, _text_field),
     "screen-keys": (ScreenKeys, _screen_keys),
     "tool-window": (ToolWindow, _tool_window),
 }

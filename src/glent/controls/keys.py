@@ -27,7 +27,7 @@ def key_of(event: Event, always: bool = False) -> str:
     :param always: whether it is told even so: by what is open, and takes keys as long as it is.
     """
     data = event.data
-    if not always and not seat_of(event).takes(data["device"]):
+    if not always and not seat_of(event).keys_are_ui(data["device"]):
         return ""
     return str(ARROWS.get(data["action"], data["code"]))
 
@@ -47,6 +47,6 @@ def typed_of(event: Event, always: bool = False) -> str:
     """The character that a ``key_down`` would type; empty for other keys, or while keys are not the controls'."""
     key = event.data["key"]
     seat = seat_of(event)
-    if key is None or len(key) != 1 or key == " " or not (always or seat.takes(event.data["device"])):
+    if key is None or len(key) != 1 or key == " " or not (always or seat.keys_are_ui(event.data["device"])):
         return ""
     return "" if set(seat.modifiers) & {"Control", "Alt", "Meta"} else str(key)

@@ -38,8 +38,8 @@ class Listbox(Control):
     """
 
     roles = ("listbox",)
-    acts: ClassVar[Mapping[str, str]] = {"choose": "text"}
-    holds = "names"
+    own_acts: ClassVar[Mapping[str, str]] = {"choose": "text"}
+    value_type = "names"
     __slots__ = ("_anchor", "_items", "_several", "_typed", "value")
 
     def __init__(
@@ -56,8 +56,8 @@ class Listbox(Control):
         self._anchor: Node | None = None
         """Where what Shift extends began."""
         self.value: Value[tuple[str, ...]] = value if value is not None else Value((), name=node.path)
-        if self.value.ready and len(self.value.now) > 1 and not several:
-            raise ControlError(f"{node.path}: {self.value.now} are chosen in a list for one, expected one at most")
+        if self.value.ready and len(self.value.current) > 1 and not several:
+            raise ControlError(f"{node.path}: {self.value.current} are chosen in a list for one, expected one at most")
         self.follow(self.value, self._enter_at)
         self.hear("click", self._clicked, phase="capture")
         self.hear("key_down", self._key_down)
@@ -70,14 +70,16 @@ class Listbox(Control):
 
     @property
     def _now(self) -> tuple[str, ...]:
-        return self.value.now if self.value.ready else ()
+        return self.value.current if self.value.ready else ()
 
     def _enter_at(self, names: tuple[str, ...]) -> None:
         self.node.entry = names[0] if names else None
 
     def _choose(self, items: list[Node]) -> None:
         names = {self._items.name(item) for item in items}
-        self.value.now = tuple(self._items.name(item) for item in self._items.all() if self._items.name(item) in names)
+        self.value.current = tuple(
+            self._items.name(item) for item in self._items.all() if self._items.name(item) in names
+        )
 
     def _turn(self, item: Node) -> None:
         chosen = self.chosen

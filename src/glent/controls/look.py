@@ -12,10 +12,10 @@ __all__ = ["MARKS", "STATES", "Look"]
 T = TypeVar("T")
 
 STATES: Mapping[str, tuple[str, ...]] = {
-    "pressed": ("pressed", "hot", "idle"),
-    "hot": ("hot", "idle"),
+    "pressed": ("pressed", "hover", "idle"),
+    "hover": ("hover", "idle"),
     "idle": ("idle",),
-    "off": ("off", "idle"),
+    "disabled": ("disabled", "idle"),
 }
 """The states of a node, each with those that stand in for it, the nearest first."""
 
@@ -26,7 +26,7 @@ MARKS = ("chosen", "mixed", "pending", "refused", "focus_ring", "open", "empty")
 class Look:
     """A state, and the marks that go with it. A value: two of the same are equal.
 
-    :ivar state: ``idle``, ``hot``, ``pressed`` or ``off``, as :attr:`Node.look` has it.
+    :ivar state: ``idle``, ``hover``, ``pressed`` or ``disabled``, as :attr:`Node.look` has it.
     :ivar marks: of :data:`MARKS`: ``chosen`` (checked, selected, on), ``mixed`` (neither), ``pending`` and ``refused``
         (a request), ``focus_ring``, ``open`` (expanded), ``empty`` (nothing in it), in this order.
     """
@@ -44,7 +44,7 @@ class Look:
 
     @property
     def name(self) -> str:
-        """Its state and its marks: ``hot chosen focus_ring``."""
+        """Its state and its marks: ``hover chosen focus_ring``."""
         return " ".join((self.state, *self.marks))
 
     def names(self) -> Iterator[str]:

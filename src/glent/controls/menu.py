@@ -43,15 +43,27 @@ class Menu(Popup):
     :param opener: what it hangs from: a button, an item of a menubar, or the item of the menu above.
     :param above: the menu that it is a submenu of.
     :param side: as for :class:`Popup`; by default ``below``, and ``right`` for a submenu.
-    :param lingers: how long the pointer may be outside before it closes, in seconds; None: it stays until it is closed.
-    :param waits: how long the pointer has to be on an item before its submenu opens.
+    :param close_delay: how long the pointer may be outside before it closes, in seconds; None: it stays until it is
+        closed by other means.
+    :param open_delay: how long the pointer has to be on an item before its submenu opens.
     :param label: what an item is called for letters that are typed; by default its name.
     :raises ControlError: a submenu without an opener in the menu above it.
     """
 
     roles = ("menu",)
-    acts: ClassVar[Mapping[str, str]] = {**Popup.acts, "choose": "text"}
-    __slots__ = ("_above", "_apex", "_bar", "_items", "_moat", "_pointed", "_submenus", "_timer", "_typed", "_waits")
+    own_acts: ClassVar[Mapping[str, str]] = {**Popup.own_acts, "choose": "text"}
+    __slots__ = (
+        "_above",
+        "_apex",
+        "_bar",
+        "_items",
+        "_moat",
+        "_open_delay",
+        "_pointed",
+        "_submenus",
+        "_timer",
+        "_typed",
+    )
 
     _items: Items
 
@@ -62,8 +74,8 @@ class Menu(Popup):
         above: Menu | None = None,
         side: str | None = None,
         gap: float = 0.0,
-        lingers: float | None = 0.3,
-        waits: float = 0.2,
+        close_delay: float | None = 0.3,
+        open_delay: float = 0.2,
         label: Callable[[Node], str] = lambda node: node.name,
     ) -> None:
         if above is not None and (opener is None or above._items.of(opener) is not opener):
@@ -71,10 +83,12 @@ class Menu(Popup):
             raise ControlError(
                 f"{node.path}: hangs from {what}, expected an item of {above.node.path}, whose submenu it is"
             )
-        super().__init__(node, opener, side or ("below" if above is None else "right"), gap, opens=above is None)
+        super().__init__(
+            node, opener, side or ("below" if above is None else "right"), gap, opens_on_click=above is None
+        )
         self._items = Items(node, *MENU_ITEMS)
         self._typed = Typed(label)
-        self._above, self._waits = above, waits
+        self._above, self._open_delay = above, open_delay
         self._bar: Menubar | None = None
         self._submenus: dict[Node, Menu] = {}
         self._pointed: Node | None = None
@@ -82,10 +96,12 @@ class Menu(Popup):
         self._apex: Point = (0.0, 0.0)
         """Where it last was on the item whose submenu is open."""
         self._timer: Timer | None = None
-        self._moat: Moat | None = Moat(self, lingers) if above is None and lingers is not None else None
+        self._moat: Moat | None = Moat(self, close_delay) if above is None and close_delay is not None else None
         if above is not None and opener is not None:
             above._submenus[opener] = self
-            node.press_through = True  # a press elsewhere in the menu above closes this, and does what it does there
+            node.closing_press_acts = (
+                True  # a press elsewhere in the menu above closes this, and does what it does there
+            )
         self.hear("move", self._moved, phase="capture")
         self.hear("enter", self._went)
         self.hear("leave", self._went)
@@ -122,21 +138,21 @@ class Menu(Popup):
         if self._above is not None:
             other = self._above.open_submenu
             if other is not None and other is not self:
-                other.dismiss()
+                other.close()
         if self._bar is not None:
             self._bar._opening(self)
         super().open(seat, focus, at)
         if self._moat is not None:
             self._moat.fill()
 
-    def dismiss(self, cause: str = "code") -> None:
+    def close(self, cause: str = "code") -> None:
         """Close it, its submenus first."""
         submenu = self.open_submenu
         if submenu is not None:
-            submenu.dismiss(cause)
+            submenu.close(cause)
         self._forget()
         self._pointed = None
-        super().dismiss(cause)
+        super().close(cause)
         if self._moat is not None:
             self._moat.drain()
 
@@ -153,7 +169,7 @@ class Menu(Popup):
         stays = item.role != "menuitem" and event.data.get("code") == "Space"
         self.say("choose", self._items.name(item))
         if not stays:
-            self.top.dismiss()
+            self.top.close()
 
     # -- pointing ------------------------------------------------------------------------------------------------------
 
@@ -178,7 +194,7 @@ class Menu(Popup):
             return
         if submenu is None or self._is_on_way(submenu, at):
             # On its way it may rest on another item: that is meant then.
-            self._timer = router_of(self.node).at(event.time + self._waits, lambda due: self._switch(event.seat))
+            self._timer = router_of(self.node).at(event.time + self._open_delay, lambda due: self._switch(event.seat))
         else:
             self._switch(event.seat)
 
@@ -195,7 +211,7 @@ class Menu(Popup):
             return
         wanted = self._submenu_of(item)
         if open_ is not None and open_ is not wanted:
-            open_.dismiss()
+            open_.close()
         if wanted is not None and not wanted.is_open and item.is_enabled:
             wanted.open(seat)
 
@@ -238,7 +254,7 @@ class Menu(Popup):
             return
         elif key == "ArrowLeft" and self._above is not None:
             event.take()
-            self.dismiss()
+            self.close()
             return
         elif key in ("ArrowLeft", "ArrowRight"):
             event.take()
@@ -247,7 +263,7 @@ class Menu(Popup):
                 bar._go_on(event, 1 if key == "ArrowRight" else -1)
             return
         elif event.data["action"] in ("next", "previous"):
-            self.top.dismiss()  # and the key goes on from where the focus is then
+            self.top.close()  # and the key goes on from where the focus is then
             return
         else:
             letter = typed_of(event, always=True)

@@ -27,11 +27,11 @@ class Moat:
     Where something solid of the same parent lies in front of it, a pointer on that counts by where it came there.
     """
 
-    __slots__ = ("_inside", "_lingers", "_menu", "_node", "_timer")
+    __slots__ = ("_close_delay", "_inside", "_menu", "_node", "_timer")
 
-    def __init__(self, menu: Menu, lingers: float) -> None:
+    def __init__(self, menu: Menu, close_delay: float) -> None:
         self._menu = menu
-        self._lingers = lingers
+        self._close_delay = close_delay
         self._node: Node | None = None
         self._inside: set[str] = set()
         """The pointers that have come inside and not left since."""
@@ -67,11 +67,11 @@ class Moat:
             self._inside.discard(event.pointer)
             if self._inside:
                 return
-            if self._lingers <= 0.0:
-                self._menu.dismiss("left")
+            if self._close_delay <= 0.0:
+                self._menu.close("left")
             else:
                 self._stay()
-                self._timer = router_of(self._menu.node).at(event.time + self._lingers, self._left)
+                self._timer = router_of(self._menu.node).at(event.time + self._close_delay, self._left)
 
     def has_inside(self, at: Point) -> bool:
         """Whether a place counts as inside: in a menu, in what it hangs from, or on a straight way between the two."""
@@ -90,7 +90,7 @@ class Moat:
 
     def _left(self, due: float) -> None:
         self._timer = None
-        self._menu.dismiss("left")
+        self._menu.close("left")
 
     def _stay(self) -> None:
         if self._timer is not None:

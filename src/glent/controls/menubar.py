@@ -37,7 +37,7 @@ class Menubar(Control):
     """
 
     roles = ("menubar",)
-    acts: ClassVar[Mapping[str, str]] = {"choose": "text"}
+    own_acts: ClassVar[Mapping[str, str]] = {"choose": "text"}
     __slots__ = ("_items", "_menus", "_typed")
 
     def __init__(
@@ -72,7 +72,7 @@ class Menubar(Control):
         """One of its menus is about to open."""
         other = self.open_menu
         if other is not None and other is not menu:
-            other.dismiss()
+            other.close()
 
     def _entered(self, item: Node, event: Event) -> None:
         open_, menu = self.open_menu, self._menu_of(item)
@@ -120,7 +120,7 @@ class Menubar(Control):
             return
         menu = self._menu_of(to)
         if open_ is not None:
-            open_.dismiss()
+            open_.close()
         focus_on(event, to)
         if open_ is not None and menu is not None:
             menu.open(event.seat)

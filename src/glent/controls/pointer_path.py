@@ -20,7 +20,7 @@ EDGE = 1e-6
 def place_of(event: Event) -> Point:
     """Where a pointer is, in the space that :meth:`Scene.corners` gives its corners in."""
     scene = event.here.scene
-    if scene is None or event.here.root in scene.standing:
+    if scene is None or event.here.root in scene.in_world:
         return event.pos
     return scene.from_screen(*event.pos)
 

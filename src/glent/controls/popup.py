@@ -1,4 +1,4 @@
-"""What opens beside something and closes again: by back, by a press outside, by code."""
+"""What opens_on_click beside something and closes again: by back, by a press outside, by code."""
 
 from __future__ import annotations
 
@@ -24,21 +24,21 @@ class Popup(Control):
     It is put beside its opener, on the side where it fits, and stays there if that moves. Opened by key, it gets the
     focus; as it closes, focus that is in it goes back to where it was.
 
-    It acts: ``open``; and ``close``, with the cause: ``back``, ``outside``, ``anchor``, ``left``, ``code``.
+    It acts: ``open``; and ``close``, with the cause: ``back``, ``outside``, ``opener``, ``left``, ``code``.
 
-    :param opener: the node it hangs from; None: it opens where told.
+    :param opener: the node it hangs from; None: it opens_on_click where told.
     :param side: ``below``, ``above``, ``right`` or ``left`` of the opener, if there is room; else opposite.
     :param gap: how far from it, in pixels of its parent.
-    :param opens: whether a click on the opener opens it.
+    :param opens_on_click: whether a click on the opener opens_on_click it.
 
     :ivar is_open: whether it is open.
     """
 
-    acts: ClassVar[Mapping[str, str]] = {"open": "nothing", "close": "text"}
+    own_acts: ClassVar[Mapping[str, str]] = {"open": "nothing", "close": "text"}
     __slots__ = ("_before", "_gap", "_opener", "_side", "is_open")
 
     def __init__(
-        self, node: Node, opener: Node | None = None, side: str = "below", gap: float = 0.0, opens: bool = True
+        self, node: Node, opener: Node | None = None, side: str = "below", gap: float = 0.0, opens_on_click: bool = True
     ) -> None:
         super().__init__(node)
         self._opener, self._side, self._gap = opener, checked_side(side, node.path), gap
@@ -50,11 +50,11 @@ class Popup(Control):
         if node.solidity is None:
             node.solidity = "solid"
         if opener is not None:
-            node.hangs_from = opener.path
-            if opens:
+            node.opener = opener.path
+            if opens_on_click:
                 self.hear("click", self._opener_clicked, opener)
         self.hear("back", self._back)
-        self.each_settle(self._stay)
+        self.on_settle(self._stay)
 
     @property
     def opener(self) -> Node | None:
@@ -83,7 +83,7 @@ class Popup(Control):
             self.tell_change(open=True)
             self.say("open")
 
-    def dismiss(self, cause: str = "code") -> None:
+    def close(self, cause: str = "code") -> None:
         """Close it; what is closed stays so."""
         if not self.is_open:
             return
@@ -101,23 +101,23 @@ class Popup(Control):
 
     def _opener_clicked(self, event: Event) -> None:
         if self.is_open:
-            self.dismiss("anchor")
+            self.close("opener")
         else:
             self.open(event.seat, focus="device" in event.data)
 
     def _back(self, event: Event) -> None:
         if event.node is self.node:
             event.take()
-            self.dismiss(event.data["cause"])
+            self.close(event.data["cause"])
 
-    def close(self) -> None:
+    def detach(self) -> None:
         """Stop doing anything; what is open closes."""
-        self.dismiss()
-        super().close()
+        self.close()
+        super().detach()
 
     def _stay(self) -> None:
         if self.is_open and not self.node.is_visible:
-            self.dismiss()  # someone else has hidden it, or what it lies in
+            self.close()  # someone else has hidden it, or what it lies in
         elif self.is_open and self._opener is not None and self._opener.scene is not None:
             put_beside(self.node, self._opener, self._side, self._gap)
 

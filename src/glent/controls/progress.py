@@ -26,7 +26,7 @@ class Progress(Control):
     """
 
     roles = ("progressbar", "meter")
-    holds = "number"
+    value_type = "number"
     __slots__ = ("_fill", "_rail", "value")
 
     def __init__(self, node: Node, value: Value[float] | None = None, orientation: str = "horizontal") -> None:

@@ -30,7 +30,7 @@ class RadioGroup(Control):
     """
 
     roles = ("radiogroup",)
-    holds = "text"
+    value_type = "text"
     __slots__ = ("_items", "value")
 
     def __init__(self, node: Node, value: Value[str] | None = None) -> None:
@@ -44,7 +44,7 @@ class RadioGroup(Control):
     @property
     def chosen(self) -> Node | None:
         """The chosen one."""
-        return self._items.named(self.value.now) if self.value.ready else None
+        return self._items.named(self.value.current) if self.value.ready else None
 
     def _enter_at(self, name: str) -> None:
         self.node.entry = name or None
@@ -52,7 +52,7 @@ class RadioGroup(Control):
     def _clicked(self, event: Event) -> None:
         item = self._items.of(event.node)
         if item is not None:
-            self.value.now = self._items.name(item)
+            self.value.current = self._items.name(item)
 
     def _key_down(self, event: Event) -> None:
         by = STEPS.get(key_of(event))
@@ -62,7 +62,7 @@ class RadioGroup(Control):
         other = self._items.step(item, by, wrap=True)
         event.take()
         if other is not None and focus_on(event, other):
-            self.value.now = self._items.name(other)
+            self.value.current = self._items.name(other)
 
     def marks_of(self, part: str) -> frozenset[str]:
-        return frozenset(("chosen",)) if part and self.value.ready and self.value.now == part else frozenset()
+        return frozenset(("chosen",)) if part and self.value.ready and self.value.current == part else frozenset()

@@ -34,7 +34,7 @@ class RangeSlider(Control):
     """
 
     roles = ("group",)
-    holds = "number"
+    value_type = "number"
     __slots__ = (
         "_apart",
         "_before",
@@ -96,10 +96,10 @@ class RangeSlider(Control):
     def _set(self, name: str, to: float) -> None:
         """Set one of them, no further than the other lets it."""
         if name == "low" and self.high.ready:
-            to = min(to, self.high.now - self._apart)
+            to = min(to, self.high.current - self._apart)
         elif name == "high" and self.low.ready:
-            to = max(to, self.low.now + self._apart)
-        self._value(name).now = to
+            to = max(to, self.low.current + self._apart)
+        self._value(name).current = to
 
     def _middle(self, name: str) -> float:
         return self._rail.middle(fraction_of(self._value(name)), self._length)
@@ -111,10 +111,10 @@ class RangeSlider(Control):
             self._held = "low" if abs(along - low) < abs(along - high) or (low == high and along < low) else "high"
         else:
             self._held = event.here.name
-            if low == high and self._value(self._held).now in (self.low.low, self.low.high):
-                self._held = "high" if self.low.now == self.low.low else "low"  # the other could not move
+            if low == high and self._value(self._held).current in (self.low.low, self.low.high):
+                self._held = "high" if self.low.current == self.low.low else "low"  # the other could not move
         value = self._value(self._held)
-        self._before = value.now if value.ready else None
+        self._before = value.current if value.ready else None
         offset = along - self._middle(self._held)
         self._offset = offset if abs(offset) <= self._length / 2.0 else 0.0
         focus_on(event, self._thumbs[self._held])
@@ -130,7 +130,7 @@ class RangeSlider(Control):
 
     def _undo(self) -> None:
         if self._before is not None:
-            self._value(self._held).now = self._before
+            self._value(self._held).current = self._before
 
     def _key_down(self, name: str, event: Event) -> None:
         to = moved_by_key(event, self._value(name), self._rail.axis, self._page)

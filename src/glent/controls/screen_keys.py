@@ -39,7 +39,7 @@ class ScreenKeys(Control):
         :attr:`labels`.
     """
 
-    acts: ClassVar[Mapping[str, str]] = {"key": "any", "enter": "nothing"}
+    own_acts: ClassVar[Mapping[str, str]] = {"key": "any", "enter": "nothing"}
     __slots__ = ("_field", "_keys", "shift")
 
     def __init__(self, node: Node, layout: KeyLayout, field: TextField | None = None) -> None:

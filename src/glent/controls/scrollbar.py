@@ -26,32 +26,43 @@ class Scrollbar(Control):
 
     :param area: the node that scrolls.
     :param orientation: ``vertical`` or ``horizontal``.
-    :param hides: whether the bar is hidden while everything shows.
-    :param least: the least length of the thumb, in pixels.
+    :param auto_hide: whether the bar is hidden while everything shows.
+    :param min_thumb: the min_thumb length of the thumb, in pixels.
     :raises ControlError: the area does not scroll, or there is no such orientation.
 
     Its part is ``thumb``.
     """
 
     roles = ("scrollbar",)
-    __slots__ = ("_area", "_axis", "_before", "_hides", "_least", "_length", "_offset", "_rail", "_seen", "_thumb")
+    __slots__ = (
+        "_area",
+        "_auto_hide",
+        "_axis",
+        "_before",
+        "_length",
+        "_min_thumb",
+        "_offset",
+        "_rail",
+        "_seen",
+        "_thumb",
+    )
 
     def __init__(
-        self, node: Node, area: Node, orientation: str = "vertical", hides: bool = True, least: float = 24.0
+        self, node: Node, area: Node, orientation: str = "vertical", auto_hide: bool = True, min_thumb: float = 24.0
     ) -> None:
         super().__init__(node)
         if not area.scrolls:
             raise ControlError(f"{node.path}: {area.path} does not scroll, expected a node that does")
         self._rail = Rail(node, orientation, downwards=True)
         self._axis = 0 if self._rail.axis == "x" else 1
-        self._area, self._hides, self._least = area, hides, least
-        self._length = least
+        self._area, self._auto_hide, self._min_thumb = area, auto_hide, min_thumb
+        self._length = min_thumb
         self._offset = 0.0
         self._before: tuple[float, float] | None = None
         self._seen: object = None
         node.axis = self._rail.axis
         self._thumb = self.part("thumb", solidity="hollow")
-        self.each_settle(self._follow_area)
+        self.on_settle(self._follow_area)
         self.hear("press", self._pressed)
         self.hear("repeat", self._paged)
         self.hear("drag_start", self._started)
@@ -79,10 +90,10 @@ class Scrollbar(Control):
         if seen == self._seen:
             return
         self._seen = seen
-        if self._hides:
+        if self._auto_hide:
             self.node.visible = most > 0.0
         length = self._rail.length
-        self._length = min(length, max(self._least, length * shows / (shows + most) if shows + most else length))
+        self._length = min(length, max(self._min_thumb, length * shows / (shows + most) if shows + most else length))
         self._rail.put(self._thumb, self.fraction, self._length)
 
     def _over_thumb(self, along: float) -> float:

@@ -39,7 +39,7 @@ def ends_of(value: Value[float]) -> tuple[float, float]:
 def fraction_of(value: Value[float]) -> float:
     """Where a value is in its range, from 0 to 1; 0 before it is ready."""
     low, high = ends_of(value)
-    return (value.now - low) / (high - low) if value.ready else 0.0
+    return (value.current - low) / (high - low) if value.ready else 0.0
 
 
 def at_fraction(value: Value[float], fraction: float) -> float:
@@ -56,7 +56,7 @@ def moved_by_key(event: Event, value: Value[float], axis: str, page: float | Non
     """
     key = key_of(event)
     low, high = ends_of(value)
-    now = value.now if value.ready else low
+    now = value.current if value.ready else low
     step = value.step if value.step is not None else (high - low) / 100.0
     if key in STEPS:
         return now + STEPS[key] * step if is_along(event, axis) else None
@@ -81,7 +81,7 @@ class Slider(Control):
     """
 
     roles = ("slider",)
-    holds = "number"
+    value_type = "number"
     __slots__ = ("_before", "_fill", "_from", "_length", "_offset", "_page", "_rail", "_thumb", "value")
 
     def __init__(
@@ -126,10 +126,10 @@ class Slider(Control):
             self._set(along)
 
     def _set(self, along: float) -> None:
-        self.value.now = at_fraction(self.value, self._rail.fraction(along - self._offset, self._length))
+        self.value.current = at_fraction(self.value, self._rail.fraction(along - self._offset, self._length))
 
     def _begin(self, event: Event) -> None:
-        self._before = self.value.now if self.value.ready else None
+        self._before = self.value.current if self.value.ready else None
         self._hold(self._rail.along(event))
 
     def _go_on(self, event: Event) -> None:
@@ -137,13 +137,13 @@ class Slider(Control):
 
     def _undo(self) -> None:
         if self._before is not None:
-            self.value.now = self._before
+            self.value.current = self._before
 
     def _key_down(self, event: Event) -> None:
         to = moved_by_key(event, self.value, self._rail.axis, self._page)
         if to is not None:
             event.take()
-            self.value.now = to
+            self.value.current = to
 
     def state_of(self, node: Node, part: str) -> str:
         return self.node.look if node is self._thumb else node.look

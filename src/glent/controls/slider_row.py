@@ -36,7 +36,7 @@ class SliderRow(Control):
     """
 
     roles = ("group",)
-    holds = "number"
+    value_type = "number"
     __slots__ = ("_bars", "_before", "_last", "row")
 
     def __init__(self, node: Node, values: Sequence[Value[float]]) -> None:
@@ -76,7 +76,7 @@ class SliderRow(Control):
     def _set(self, number: int, y: float) -> None:
         height = self.node.size[1]
         fraction = min(1.0, max(0.0, 1.0 - y / height)) if height else 0.0
-        self.row[number].now = at_fraction(self.row[number], fraction)
+        self.row[number].current = at_fraction(self.row[number], fraction)
 
     def _stroke(self, x: float, y: float) -> None:
         """Draw on to a point: the bars in between are set where the line crosses their middles."""
@@ -91,7 +91,7 @@ class SliderRow(Control):
         self._set(end, y)
 
     def _begin(self, event: Event) -> None:
-        self._before = [value.now if value.ready else at_fraction(value, 0.0) for value in self.row]
+        self._before = [value.current if value.ready else at_fraction(value, 0.0) for value in self.row]
         self._last = None
         x, y = event.local
         self._stroke(x, y)
@@ -102,7 +102,7 @@ class SliderRow(Control):
 
     def _undo(self) -> None:
         for value, was in zip(self.row, self._before, strict=True):
-            value.now = was
+            value.current = was
 
     def _key_down(self, number: int, event: Event) -> None:
         across = ACROSS.get(key_of(event))
@@ -113,4 +113,4 @@ class SliderRow(Control):
         to = moved_by_key(event, self.row[number], "y", None)
         if to is not None:
             event.take()
-            self.row[number].now = to
+            self.row[number].current = to

@@ -15,63 +15,63 @@ if TYPE_CHECKING:
     from glent.core.routing.event import DragStart, Event
     from glent.core.scene.node import Node
 
-__all__ = ["Carried", "Slots"]
+__all__ = ["SlotDrag", "Slots"]
 
 
-class Carried:
+class SlotDrag:
     """What is dragged out of a slot.
 
-    :ivar slots: whose slot. :ivar slot: its name. :ivar thing: what lay in it.
+    :ivar slots: whose slot. :ivar slot: its name. :ivar item: what lay in it.
     """
 
-    __slots__ = ("slot", "slots", "thing")
+    __slots__ = ("item", "slot", "slots")
 
-    def __init__(self, slots: Slots, slot: str, thing: Any) -> None:
+    def __init__(self, slots: Slots, slot: str, item: Any) -> None:
         self.slots = slots
         self.slot = slot
-        self.thing = thing
+        self.item = item
 
     def __repr__(self) -> str:
-        return f"<Carried {self.thing!r} from {self.slots.node.path}/{self.slot}>"
+        return f"<SlotDrag {self.item!r} from {self.slots.node.path}/{self.slot}>"
 
 
 class Slots(Control):
-    """The nodes of role ``gridcell`` below its node, each a slot that holds one thing or nothing.
+    """The nodes of role ``gridcell`` below its node, each a slot that holds one item or nothing.
 
-    Things are dragged from slot to slot, also of another ``Slots``: onto nothing they move, onto another thing the two
+    Items are dragged from slot to slot, also of another ``Slots``: onto nothing they move, onto another item the two
     change places, if both may lie where they come to. By single presses (law G9): a click, Enter or Space picks up, and
-    puts down at the next one; Escape lets it lie. Arrows, Home and End, with Control for the whole grid, go about.
+    puts down at the next one; Escape puts it back. Arrows, Home and End, with Control for the whole grid, go about.
 
-    It acts: ``moved``, with the :class:`Carried` and the name of the slot it lies in now; ``refused``, with the Carried
-    and the reason.
+    It acts: ``moved``, with the :class:`SlotDrag` and the name of the slot the item is in now; ``refused``, with the
+    SlotDrag and the reason.
 
-    :param rule: asked with the name of a slot and a thing whether that may lie there: True or None if so; False, or a
-        reason in words, if not.
+    :param accepts: asked with the name of a slot and an item whether the item may be there: True or None if so; False,
+        or a reason in words, if not.
     :param columns: how many slots a row has, for the keys.
     :raises ControlError: fewer than one column, or no slot.
 
-    :ivar rule: as given; set another at any time.
-    :ivar things: what lies in the slots, by name; empty slots are not in it. Change it by :meth:`put` and :meth:`take`.
+    :ivar accepts: as given; set another at any time.
+    :ivar items: what is in the slots, by name; empty slots are not in it. :meth:`put` and :meth:`remove` change it.
     """
 
     roles = ("grid",)
-    acts: ClassVar[Mapping[str, str]] = {"moved": "any", "refused": "any"}
-    __slots__ = ("_columns", "_items", "_picked", "rule", "things")
+    own_acts: ClassVar[Mapping[str, str]] = {"moved": "any", "refused": "any"}
+    __slots__ = ("_cells", "_columns", "_picked", "accepts", "items")
 
     def __init__(
         self,
         node: Node,
         columns: int,
-        rule: Callable[[str, Any], bool | str | None] = lambda slot, thing: None,
+        accepts: Callable[[str, Any], bool | str | None] = lambda slot, item: None,
     ) -> None:
         super().__init__(node)
         if isinstance(columns, bool) or not isinstance(columns, int) or columns < 1:
             raise ControlError(f"{node.path}: columns is {columns!r}, expected 1 or more")
-        self._items = Items(node, "gridcell")
-        self._columns, self.rule = columns, rule
+        self._cells = Items(node, "gridcell")
+        self._columns, self.accepts = columns, accepts
         self._picked: str | None = None
-        self.things: dict[str, Any] = {}
-        slots = self._items.all()
+        self.items: dict[str, Any] = {}
+        slots = self._cells.all()
         if not slots:
             raise ControlError(f"{node.path}: there is no slot, expected nodes of role gridcell below it")
         for slot in slots:
@@ -87,97 +87,97 @@ class Slots(Control):
 
     # -- what lies where -----------------------------------------------------------------------------------------------
 
-    def put(self, slot: str, thing: Any) -> None:
-        """Lay a thing into an empty slot.
+    def put(self, slot: str, item: Any) -> None:
+        """Lay a item into an empty slot.
 
         :raises ControlError: there is no such slot, something lies there, or it may not lie there.
         """
         self._check(slot)
-        if slot in self.things:
-            raise ControlError(f"{self.node.path}/{slot}: {self.things[slot]!r} lies there, expected an empty slot")
-        why = self._refusal(slot, thing)
+        if slot in self.items:
+            raise ControlError(f"{self.node.path}/{slot}: {self.items[slot]!r} lies there, expected an empty slot")
+        why = self._refusal(slot, item)
         if why is not None:
-            raise ControlError(f"{self.node.path}/{slot}: {thing!r} cannot lie there: {why}")
-        self.things[slot] = thing
-        self.tell_change(slot=slot, thing=thing)
+            raise ControlError(f"{self.node.path}/{slot}: {item!r} cannot lie there: {why}")
+        self.items[slot] = item
+        self.tell_change(slot=slot, item=item)
 
-    def take(self, slot: str) -> Any:
+    def remove(self, slot: str) -> Any:
         """Take what lies in a slot out of it; None if nothing does."""
         self._check(slot)
-        thing = self.things.pop(slot, None)
-        if thing is not None:
-            self.tell_change(slot=slot, thing=None)
-        return thing
+        item = self.items.pop(slot, None)
+        if item is not None:
+            self.tell_change(slot=slot, item=None)
+        return item
 
     @property
     def picked(self) -> str | None:
-        """The slot whose thing was picked up by a click or key, to be put down by another."""
+        """The slot whose item was picked up by a click or key, to be put down by another."""
         return self._picked
 
     def _check(self, slot: str) -> None:
-        names = [self._items.name(item) for item in self._items.all()]
+        names = [self._cells.name(item) for item in self._cells.all()]
         if slot not in names:
             raise ControlError(f"{self.node.path}: there is no slot {slot!r}, expected one of {', '.join(names)}")
 
-    def _refusal(self, slot: str, thing: Any) -> str | None:
-        answer = self.rule(slot, thing)
+    def _refusal(self, slot: str, item: Any) -> str | None:
+        answer = self.accepts(slot, item)
         if answer is False:
             return "it may not lie there"
         return answer if isinstance(answer, str) else None
 
     def _answer(self, node: Node) -> Callable[[Any], str | None]:
         """What a slot says beforehand to something that would be dropped there (law G3)."""
-        slot = self._items.name(node)
+        slot = self._cells.name(node)
 
         def accepts(carried: Any) -> str | None:
-            if not isinstance(carried, Carried):
+            if not isinstance(carried, SlotDrag):
                 return "it is nothing that lies in slots"
             return self._why_not(carried, slot)
 
         return accepts
 
-    def _why_not(self, carried: Carried, slot: str) -> str | None:
-        """Why a thing cannot come to a slot; None: it can."""
+    def _why_not(self, carried: SlotDrag, slot: str) -> str | None:
+        """Why a item cannot come to a slot; None: it can."""
         source = carried.slots
-        if source.things.get(carried.slot) is not carried.thing:
+        if source.items.get(carried.slot) is not carried.item:
             return "it is no longer there"
         if source is self and carried.slot == slot:
             return "it lies there already"
-        why = self._refusal(slot, carried.thing)
-        if why is None and slot in self.things:
-            back = source._refusal(carried.slot, self.things[slot])
+        why = self._refusal(slot, carried.item)
+        if why is None and slot in self.items:
+            back = source._refusal(carried.slot, self.items[slot])
             if back is not None:
-                why = f"{self.things[slot]!s} would have to change places: {back}"
+                why = f"{self.items[slot]!s} would have to change places: {back}"
         return why
 
-    def _move(self, carried: Carried, slot: str) -> None:
+    def _move(self, carried: SlotDrag, slot: str) -> None:
         source = carried.slots
         why = self._why_not(carried, slot)
         if why is not None:
             self.say("refused", carried, why)
             return
-        other = self.things.pop(slot, None)
-        del source.things[carried.slot]
-        self.things[slot] = carried.thing
+        other = self.items.pop(slot, None)
+        del source.items[carried.slot]
+        self.items[slot] = carried.item
         if other is not None:
-            source.things[carried.slot] = other
-        self.tell_change(slot=slot, thing=carried.thing)
-        source.tell_change(slot=carried.slot, thing=other)
+            source.items[carried.slot] = other
+        self.tell_change(slot=slot, item=carried.item)
+        source.tell_change(slot=carried.slot, item=other)
         self.say("moved", carried, slot)
 
     # -- dragging ------------------------------------------------------------------------------------------------------
 
     def _started(self, event: DragStart) -> None:
-        slot = self._items.name(event.here)
-        if slot not in self.things:
+        slot = self._cells.name(event.here)
+        if slot not in self.items:
             event.refuse()
             return
         self._pick(None)
-        event.carry(Carried(self, slot, self.things[slot]))
+        event.give(SlotDrag(self, slot, self.items[slot]))
 
     def _dropped(self, event: Event) -> None:
         event.take()
-        self._move(event.data["payload"], self._items.name(event.here))
+        self._move(event.data["payload"], self._cells.name(event.here))
 
     def _ended(self, event: Event) -> None:
         if event.data["outcome"] == "returned":
@@ -187,15 +187,15 @@ class Slots(Control):
     # -- by single presses ---------------------------------------------------------------------------------------------
 
     def _clicked(self, event: Event) -> None:
-        slot = self._items.name(event.here)
+        slot = self._cells.name(event.here)
         if self._picked is None:
-            if slot in self.things:
+            if slot in self.items:
                 self._pick(slot)
             return
         picked = self._picked
         self._pick(None)
-        if picked != slot and picked in self.things:
-            self._move(Carried(self, picked, self.things[picked]), slot)
+        if picked != slot and picked in self.items:
+            self._move(SlotDrag(self, picked, self.items[picked]), slot)
 
     def _pick(self, slot: str | None) -> None:
         if slot != self._picked:
@@ -208,7 +208,7 @@ class Slots(Control):
             event.take()
 
     def _key_down(self, event: Event) -> None:
-        key, item = key_of(event), self._items.of(event.node)
+        key, item = key_of(event), self._cells.of(event.node)
         if item is None:
             return
         if event.data["action"] == "back" and key and self._picked is not None:
@@ -222,7 +222,7 @@ class Slots(Control):
 
     def _lead(self, key: str, item: Node, whole: bool) -> Node | None:
         """Where a key leads from a slot; None for other keys."""
-        items, columns = self._items.all(), self._columns
+        items, columns = self._cells.all(), self._columns
         at = items.index(item)
         row, column = divmod(at, columns)
         last = min((row + 1) * columns, len(items)) - 1
@@ -241,5 +241,5 @@ class Slots(Control):
     def marks_of(self, part: str) -> frozenset[str]:
         if not part:
             return frozenset()
-        marks = set() if part in self.things else {"empty"}
+        marks = set() if part in self.items else {"empty"}
         return frozenset(marks | {"chosen"} if part == self._picked else marks)

@@ -18,7 +18,7 @@ if TYPE_CHECKING:
 
 __all__ = ["Stick"]
 
-AXES = ("both", "x", "y")
+AXES = (None, "x", "y")
 RIMS = ("round", "square")
 WAYS = {"ArrowLeft": (-1.0, 0.0), "ArrowRight": (1.0, 0.0), "ArrowUp": (0.0, -1.0), "ArrowDown": (0.0, 1.0)}
 
@@ -33,35 +33,35 @@ class Stick(Control):
 
     :param value: a pair, right and down from -1 to 1; (0, 0) in the middle.
     :param dead_zone: the part of the way, from 0 to below 1, in which it gives (0, 0); beyond it the value begins at 0.
-    :param axes: ``both``, or the one it moves along, ``x`` or ``y``.
+    :param axis: the one it moves along, ``x`` or ``y``; None: both.
     :param rim: ``round``: never longer than 1; or ``square``: each axis by itself.
     :param springs: whether it comes back when it is let go.
-    :raises ControlError: a dead zone, axes or a rim that cannot be.
+    :raises ControlError: a dead zone, an axis or a rim that cannot be.
 
     :ivar value: the value. Its part is ``knob``.
     """
 
-    acts: ClassVar[Mapping[str, str]] = {"let_go": "nothing"}
-    holds = "pair"
-    __slots__ = ("_axes", "_dead_zone", "_grab", "_keys", "_knob", "_offset", "_rim", "_springs", "value")
+    own_acts: ClassVar[Mapping[str, str]] = {"let_go": "nothing"}
+    value_type = "pair"
+    __slots__ = ("_axis", "_dead_zone", "_grab", "_keys", "_knob", "_offset", "_rim", "_springs", "value")
 
     def __init__(
         self,
         node: Node,
         value: Value[tuple[float, float]] | None = None,
         dead_zone: float = 0.15,
-        axes: str = "both",
+        axis: str | None = None,
         rim: str = "round",
         springs: bool = True,
     ) -> None:
         super().__init__(node)
         if isinstance(dead_zone, bool) or not isinstance(dead_zone, int | float) or not 0.0 <= dead_zone < 1.0:
             raise ControlError(f"{node.path}: dead_zone is {dead_zone!r}, expected a number from 0 to below 1")
-        if axes not in AXES:
-            raise ControlError(f"{node.path}: axes is {axes!r}, expected one of {', '.join(AXES)}")
+        if axis not in AXES:
+            raise ControlError(f"{node.path}: axis is {axis!r}, expected None, x or y")
         if rim not in RIMS:
             raise ControlError(f"{node.path}: rim is {rim!r}, expected one of {', '.join(RIMS)}")
-        self._dead_zone, self._axes, self._rim, self._springs = float(dead_zone), axes, rim, springs
+        self._dead_zone, self._axis, self._rim, self._springs = float(dead_zone), axis, rim, springs
         self.value: Value[tuple[float, float]] = value if value is not None else Value((0.0, 0.0), name=node.path)
         self._grab: Grab | None = None
         self._offset = (0.0, 0.0)
@@ -70,7 +70,7 @@ class Stick(Control):
         self._ends.append(self.value.watch(lambda now: self.tell_change(value=now)))
         if node.focusable is None:
             node.focusable = True
-        self._put(*(self.value.now if self.value.ready else (0.0, 0.0)))
+        self._put(*(self.value.current if self.value.ready else (0.0, 0.0)))
         self.hear("press", self._pressed)
         self.hear("move", self._moved)
         self.hear("release", self._released)
@@ -85,7 +85,7 @@ class Stick(Control):
 
     def state_of(self, node: Node, part: str) -> str:
         state = self.node.look
-        return "pressed" if state != "off" and (self._grab is not None or self._keys) else state
+        return "pressed" if state != "disabled" and (self._grab is not None or self._keys) else state
 
     # -- pointers ------------------------------------------------------------------------------------------------------
 
@@ -93,7 +93,7 @@ class Stick(Control):
         """How far the knob goes from the middle, in node-local pixels."""
         width, height = self.node.size
         knob = max(self._knob.size) if self._knob.place.width is not None else 0.0
-        room = {"x": width, "y": height}.get(self._axes, min(width, height))
+        room = {"x": width, "y": height}.get(self._axis or "", min(width, height))
         return max(1.0, (room - knob) / 2.0)
 
     def _push_of(self, event: Event) -> tuple[float, float]:
@@ -107,7 +107,7 @@ class Stick(Control):
             return
         self._grab = event.grab(self._lost)
         x, y = self._push_of(event)
-        at = self.value.now if self.value.ready else (0.0, 0.0)
+        at = self.value.current if self.value.ready else (0.0, 0.0)
         # Where the knob is taken it stays in hand; beside it, it comes there.
         near = math.hypot(x - at[0], y - at[1]) * self._reach() <= max(self._knob.size) / 2.0
         self._offset = (x - at[0], y - at[1]) if near and self._knob.place.width is not None else (0.0, 0.0)
@@ -138,7 +138,7 @@ class Stick(Control):
 
     def _key_down(self, event: Event) -> None:
         way = WAYS.get(key_of(event))
-        if way is None or (self._axes == "x" and way[1]) or (self._axes == "y" and way[0]):
+        if way is None or (self._axis == "x" and way[1]) or (self._axis == "y" and way[0]):
             return
         event.take()
         self._keys[event.data["device"], event.data["code"]] = way
@@ -162,7 +162,7 @@ class Stick(Control):
 
     def _push(self, x: float, y: float) -> None:
         """Push the knob so far from the middle, 1 being the rim, and give what that comes to."""
-        x, y = (0.0 if self._axes == "y" else x), (0.0 if self._axes == "x" else y)
+        x, y = (0.0 if self._axis == "y" else x), (0.0 if self._axis == "x" else y)
         if self._rim == "round":
             far = math.hypot(x, y)
             if far > 1.0:
@@ -174,7 +174,7 @@ class Stick(Control):
             x, y = max(-1.0, min(1.0, x)), max(-1.0, min(1.0, y))
             to = (math.copysign(self._beyond(abs(x)), x), math.copysign(self._beyond(abs(y)), y))
         self._put(x, y)
-        self.value.now = (to[0] + 0.0, to[1] + 0.0)
+        self.value.current = (to[0] + 0.0, to[1] + 0.0)
 
     def _beyond(self, far: float) -> float:
         """What a way comes to beyond the dead zone: 0 at its edge, 1 at the rim."""

@@ -18,25 +18,27 @@ if TYPE_CHECKING:
 
 __all__ = ["Tabs"]
 
+ACTIVATIONS = ("automatic", "manual")
+
 
 class Tabs(Control):
     """The nodes of role ``tab`` below its node, one of which is chosen, and whose panel shows.
 
-    Left and right, or up and down if it stands upright, go round; Home and End to the ends. A tab is chosen as it gets
-    the focus, or, if it ``waits``, once it is activated.
+    Left and right, or up and down if it stands upright, go round; Home and End to the ends.
 
     :param panels: the nodes that show, by the name of their tab; by default the node's siblings of role ``tabpanel``
         of the same names.
     :param value: the name of the chosen tab; by default the first one's.
-    :param orientation: ``horizontal`` or ``vertical``. :param waits: whether the focus alone chooses nothing.
-    :raises ControlError: there is no tab, a tab has no panel, or a panel no tab.
+    :param orientation: ``horizontal`` or ``vertical``.
+    :param activation: ``automatic``: a tab is chosen as it gets the focus; ``manual``: once it is activated (ARIA).
+    :raises ControlError: there is no tab, a tab has no panel, a panel no tab, or there is no such activation.
 
     :ivar value: that, to watch, bind and set.
     """
 
     roles = ("tablist",)
-    holds = "text"
-    __slots__ = ("_items", "_panels", "_steps", "_waits", "value")
+    value_type = "text"
+    __slots__ = ("_items", "_manual", "_panels", "_steps", "value")
 
     def __init__(
         self,
@@ -44,9 +46,11 @@ class Tabs(Control):
         panels: Mapping[str, Node] | None = None,
         value: Value[str] | None = None,
         orientation: str = "horizontal",
-        waits: bool = False,
+        activation: str = "automatic",
     ) -> None:
         super().__init__(node)
+        if activation not in ACTIVATIONS:
+            raise ControlError(f"{node.path}: activation is {activation!r}, expected one of {', '.join(ACTIVATIONS)}")
         self._items = Items(node, "tab")
         names = [self._items.name(item) for item in self._items.all()]
         if panels is None:
@@ -60,7 +64,7 @@ class Tabs(Control):
         self._panels = dict(panels)
         before, after = ("ArrowLeft", "ArrowRight") if orientation == "horizontal" else ("ArrowUp", "ArrowDown")
         self._steps = {before: -1, after: 1}
-        self._waits = waits
+        self._manual = activation == "manual"
         self.value: Value[str] = value if value is not None else Value(names[0], name=node.path, options=tuple(names))
         self.follow(self.value, self._show)
         self.hear("click", self._clicked, phase="capture")
@@ -74,7 +78,7 @@ class Tabs(Control):
     def _clicked(self, event: Event) -> None:
         item = self._items.of(event.node)
         if item is not None:
-            self.value.now = self._items.name(item)
+            self.value.current = self._items.name(item)
 
     def _key_down(self, event: Event) -> None:
         key, item = key_of(event), self._items.of(event.node)
@@ -87,8 +91,8 @@ class Tabs(Control):
         else:
             return
         event.take()
-        if to is not None and focus_on(event, to) and not self._waits:
-            self.value.now = self._items.name(to)
+        if to is not None and focus_on(event, to) and not self._manual:
+            self.value.current = self._items.name(to)
 
     def marks_of(self, part: str) -> frozenset[str]:
-        return frozenset(("chosen",)) if part and self.value.ready and self.value.now == part else frozenset()
+        return frozenset(("chosen",)) if part and self.value.ready and self.value.current == part else frozenset()

@@ -67,7 +67,7 @@ class TextField(Control):
     It acts: ``submit``, with the text; ``refused``, with what of a text could not be put in.
 
     :param value: the text; empty by default.
-    :param longest: how many characters it may have, as people count them.
+    :param max_length: how many characters it may have, as people count them.
     :param allowed: a regular expression for each character, or a function that says whether it may be.
     :param convert: what becomes of text that is typed, such as ``str.upper``.
     :param password: whether bullets are shown, nothing can be copied, and a word is the whole text.
@@ -81,8 +81,8 @@ class TextField(Control):
     """
 
     roles = ("textbox", "searchbox", "combobox")
-    acts: ClassVar[Mapping[str, str]] = {"submit": "text", "refused": "text"}
-    holds = "text"
+    own_acts: ClassVar[Mapping[str, str]] = {"submit": "text", "refused": "text"}
+    value_type = "text"
     __slots__ = (
         "_cursor",
         "_inset",
@@ -101,7 +101,7 @@ class TextField(Control):
         self,
         node: Node,
         value: Value[str] | None = None,
-        longest: int | None = None,
+        max_length: int | None = None,
         allowed: str | Callable[[str], bool] | None = None,
         convert: Callable[[str], str] | None = None,
         password: bool = False,
@@ -111,7 +111,7 @@ class TextField(Control):
     ) -> None:
         super().__init__(node)
         self.value: Value[str] = value if value is not None else Value("", name=node.path)
-        self.edit = EditedLine("", longest, allowed, convert)
+        self.edit = EditedLine("", max_length, allowed, convert)
         self.composing = ""
         self._cursor = 0
         assert node.scene is not None
@@ -202,13 +202,13 @@ class TextField(Control):
 
     def _changed(self) -> None:
         """The text, the caret or the selection may be another: the value follows, the node is told."""
-        before = self.value.now if self.value.ready else None
+        before = self.value.current if self.value.ready else None
         if before == self.edit.text:
             self.tell_change(caret=self.caret)
         else:
             self._setting = True
             try:
-                self.value.now = self.edit.text
+                self.value.current = self.edit.text
             except ValueRefusedError:
                 self.edit.restore(*self._last)
                 raise

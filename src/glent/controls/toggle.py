@@ -26,7 +26,7 @@ class Toggle(Control):
     """
 
     roles = ("switch", "checkbox", "menuitemcheckbox")
-    holds = "bool"
+    value_type = "bool"
     __slots__ = ("value",)
 
     def __init__(self, node: Node, value: Value[Any] | None = None) -> None:
@@ -36,14 +36,14 @@ class Toggle(Control):
         self.follow(self.value, lambda now: None)
         self.hear("click", self._clicked)
 
-    def turn(self) -> None:
+    def toggle(self) -> None:
         """Turn it over, as a click does."""
-        self.value.now = not (self.value.ready and self.value.now is True)
+        self.value.current = not (self.value.ready and self.value.current is True)
 
     def _clicked(self, event: Event) -> None:
-        self.turn()
+        self.toggle()
 
     def marks_of(self, part: str) -> frozenset[str]:
-        if not self.value.ready or self.value.now is False:
+        if not self.value.ready or self.value.current is False:
             return frozenset()
-        return frozenset(("mixed",)) if self.value.now == "mixed" else frozenset(("chosen",))
+        return frozenset(("mixed",)) if self.value.current == "mixed" else frozenset(("chosen",))

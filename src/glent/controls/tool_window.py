@@ -43,55 +43,55 @@ class ToolWindow(Control):
 
     It acts: ``close``; and ``place``, with left, top, width and height, once it rests somewhere.
 
-    :param title: how high the title is, if it is added, in pixels. :param edge: how thick the edges are.
-    :param least: the least width and height. :param keeps_in: whether it stays within its parent.
-    :param sizes: whether it can be sized. :param step: how far an arrow goes, in pixels.
+    :param title_height: how high the title is, if it is added, in pixels. :param edge_width: how thick the edges are.
+    :param min_size: the least width and height. :param stays_inside: whether it stays within its parent.
+    :param resizable: whether it can be sized. :param step: how far an arrow goes, in pixels.
     :raises ControlError: a least size below 0.
     """
 
     roles = ("dialog", "region", "group")
-    acts: ClassVar[Mapping[str, str]] = {"close": "nothing", "place": "any"}
-    __slots__ = ("_before", "_from", "_keeps_in", "_least", "_step", "_title")
+    own_acts: ClassVar[Mapping[str, str]] = {"close": "nothing", "place": "any"}
+    __slots__ = ("_before", "_from", "_min_size", "_stays_inside", "_step", "_title")
 
     def __init__(
         self,
         node: Node,
-        title: float = 28.0,
-        edge: float = 6.0,
-        least: tuple[float, float] = (80.0, 60.0),
-        keeps_in: bool = True,
-        sizes: bool = True,
+        title_height: float = 28.0,
+        edge_width: float = 6.0,
+        min_size: tuple[float, float] = (80.0, 60.0),
+        stays_inside: bool = True,
+        resizable: bool = True,
         step: float = 8.0,
     ) -> None:
         super().__init__(node)
-        if min(least) < 0.0:
-            raise ControlError(f"{node.path}: least is {least!r}, expected a width and a height from 0")
-        self._least, self._keeps_in, self._step = least, keeps_in, step
+        if min(min_size) < 0.0:
+            raise ControlError(f"{node.path}: min_size is {min_size!r}, expected a width and a height from 0")
+        self._min_size, self._stays_inside, self._step = min_size, stays_inside, step
         self._before: Place | None = None
         self._from = (0.0, 0.0, 0.0, 0.0)
         if node.solidity is None:
             node.solidity = "solid"
-        self._title = self.part("title", place=Place(left=0, right=0, top=0, height=title))
+        self._title = self.part("title", place=Place(left=0, right=0, top=0, height=title_height))
         if self._title.focusable is None:
             self._title.focusable = True
         self._hear_drags(self._title, (0, 0))
         self.hear("key_down", self._key_down, self._title)
         close = next((child for child in self._title.children if child.name == "close"), None) or self._title.add(
-            "close", role="button", place=Place(right=0, top=0, width=title, height=title)
+            "close", role="button", place=Place(right=0, top=0, width=title_height, height=title_height)
         )
-        self.hear("click", lambda event: self.dismiss(), close)
-        for name, (across, down) in EDGES.items() if sizes else ():
+        self.hear("click", lambda event: self.close(), close)
+        for name, (across, down) in EDGES.items() if resizable else ():
             corner = across != 0 and down != 0
-            part = self.part(name, order=2 if corner else 1, place=_along_edge(across, down, edge))
+            part = self.part(name, order=2 if corner else 1, place=_along_edge(across, down, edge_width))
             self._hear_drags(part, (across, down))
         self.hear("press", self._raise, phase="capture")
 
-    def dismiss(self) -> None:
+    def close(self) -> None:
         """Close it: it is hidden."""
         self.node.visible = False
         self.say("close")
 
-    def raise_(self) -> None:
+    def to_front(self) -> None:
         """Bring it in front of its siblings of the same ``order``."""
         parent = self.node.parent
         if parent is not None:
@@ -117,7 +117,7 @@ class ToolWindow(Control):
         self.hear("drag_end", self._ended, part)
 
     def _raise(self, event: Event) -> None:
-        self.raise_()
+        self.to_front()
 
     def _box(self) -> tuple[float, float, float, float]:
         return self.node.edges
@@ -146,17 +146,17 @@ class ToolWindow(Control):
         spans = []
         for axis, by in ((0, dx), (1, dy)):
             low, high, side = box[axis], box[axis + 2], sides[axis]
-            least = self._least[axis]
+            smallest = self._min_size[axis]
             if sides == (0, 0):
-                if self._keeps_in:
+                if self._stays_inside:
                     by = max(-low, min(by, room[axis] - high)) if high - low <= room[axis] else -low
                 low, high = low + by, high + by
             elif side < 0:
-                low = min(low + by, high - least)
-                low = max(low, 0.0) if self._keeps_in else low
+                low = min(low + by, high - smallest)
+                low = max(low, 0.0) if self._stays_inside else low
             elif side > 0:
-                high = max(high + by, low + least)
-                high = min(high, max(room[axis], low + least)) if self._keeps_in else high
+                high = max(high + by, low + smallest)
+                high = min(high, max(room[axis], low + smallest)) if self._stays_inside else high
             spans.append((low, high))
         (left, right), (top, bottom) = spans
         self.node.place = self.node.place.replace(width=right - left, height=bottom - top)

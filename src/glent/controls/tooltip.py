@@ -23,24 +23,25 @@ class Tooltip(Control):
     it until the pointer comes anew. Fingers do not hover and see none.
 
     :param target: the node it is about.
-    :param delay: how long a pointer has to be there, in seconds. :param linger: how long it may be on the way over.
+    :param open_delay: how long a pointer has to be there before it shows, seconds.
+    :param close_delay: how long the pointer may be away before it hides, seconds.
     :param side: where it shows: ``below``, ``above``, ``right``, ``left``. :param gap: how far from the target, pixels.
     """
 
     roles = ("tooltip",)
-    __slots__ = ("_delay", "_gap", "_linger", "_side", "_target", "_timer")
+    __slots__ = ("_close_delay", "_gap", "_open_delay", "_side", "_target", "_timer")
 
     def __init__(
         self,
         node: Node,
         target: Node,
-        delay: float = 0.5,
-        linger: float = 0.15,
+        open_delay: float = 0.5,
+        close_delay: float = 0.15,
         side: str = "below",
         gap: float = 4.0,
     ) -> None:
         super().__init__(node)
-        self._target, self._delay, self._linger = target, delay, linger
+        self._target, self._open_delay, self._close_delay = target, open_delay, close_delay
         self._side, self._gap = checked_side(side, node.path), gap
         self._timer: Timer | None = None
         node.visible = False
@@ -53,17 +54,17 @@ class Tooltip(Control):
         self.hear("press", self._pressed, target, phase="capture")
         self.hear("focus", self._focused, target)
         self.hear("blur", lambda event: self._hide(), target)
-        self.each_settle(self._stay)
+        self.on_settle(self._stay)
 
     def _entered(self, event: Event) -> None:
         self._forget()
         if event.here is self._target and not self.node.visible and seat_of(event).last_kind != "touch":
-            self._timer = router_of(self.node).at(event.time + self._delay, lambda due: self._show())
+            self._timer = router_of(self.node).at(event.time + self._open_delay, lambda due: self._show())
 
     def _left(self, event: Event) -> None:
         self._forget()
         if self.node.visible and self.node.scene is not None:
-            self._timer = router_of(self.node).at(event.time + self._linger, lambda due: self._hide())
+            self._timer = router_of(self.node).at(event.time + self._close_delay, lambda due: self._hide())
 
     def _pressed(self, event: Event) -> None:
         self._hide()

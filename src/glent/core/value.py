@@ -37,15 +37,15 @@ class Watch:
 class Bound:
     """Two values that follow each other, until :meth:`stop`."""
 
-    __slots__ = ("_back", "_here", "_source", "_to")
+    __slots__ = ("_forward", "_here", "_inverse", "_source")
 
     def __init__(
-        self, here: Value[Any], source: Value[Any], to: Callable[[Any], Any], back: Callable[[Any], Any]
+        self, here: Value[Any], source: Value[Any], forward: Callable[[Any], Any], inverse: Callable[[Any], Any]
     ) -> None:
         self._here = here
         self._source = source
-        self._to = to
-        self._back = back
+        self._forward = forward
+        self._inverse = inverse
 
     def stop(self) -> None:
         """Let each keep what it has. Twice does nothing."""
@@ -60,7 +60,7 @@ class Bound:
 
     def _passed_on(self, value: Value[Any], what: Any) -> Any:
         """What the other one is to be when this one is that."""
-        other, convert = (self._here, self._to) if value is self._source else (self._source, self._back)
+        other, convert = (self._here, self._forward) if value is self._source else (self._source, self._inverse)
         try:
             return other._fitting(convert(what))
         except Exception as error:
@@ -81,7 +81,7 @@ class Value(Generic[T]):
     :raises ValueRefusedError: a range or step that is none, or a start that is refused.
     """
 
-    __slots__ = ("_bounds", "_changes", "_now", "_telling", "_watches", "high", "low", "name", "options", "step")
+    __slots__ = ("_bounds", "_changes", "_current", "_telling", "_watches", "high", "low", "name", "options", "step")
 
     def __init__(
         self,
@@ -109,35 +109,35 @@ class Value(Generic[T]):
         self._bounds: dict[Bound, None] = {}
         self._telling = False
         self._changes = 0
-        self._now: Any = start if start is _NOTHING else self._fitting(start)
+        self._current: Any = start if start is _NOTHING else self._fitting(start)
 
     def __repr__(self) -> str:
-        return f"<Value {self.name}: {self._now!r}>" if self.ready else f"<Value {self.name}, not ready>"
+        return f"<Value {self.name}: {self._current!r}>" if self.ready else f"<Value {self.name}, not ready>"
 
     @property
     def ready(self) -> bool:
         """Whether it has a value."""
-        return self._now is not _NOTHING
+        return self._current is not _NOTHING
 
     @property
-    def now(self) -> T:
+    def current(self) -> T:
         """What it is. Setting it to what it is already does nothing (law V1).
 
         :raises ValueRefusedError: it is not ready; or what it is set to is no number though it has a range, is none of
             the options, or is refused by a value bound to it. Then nothing at all has changed (V3).
         """
-        if self._now is _NOTHING:
+        if self._current is _NOTHING:
             raise ValueRefusedError(f"{self.name}: is not ready, it has no value yet")
-        now: T = self._now
+        now: T = self._current
         return now
 
-    @now.setter
-    def now(self, value: T) -> None:
+    @current.setter
+    def current(self, value: T) -> None:
         fitting = self._fitting(value)
         if self._bounds:
             self._spread({self: fitting})
-        elif not (self.ready and _alike(self._now, fitting)):
-            self._now = fitting
+        elif not (self.ready and _alike(self._current, fitting)):
+            self._current = fitting
             self._changes += 1
             errors: list[Exception] = []
             self._tell(errors)
@@ -150,27 +150,29 @@ class Value(Generic[T]):
         self._watches[watch] = None
         if self.ready:
             try:
-                told(self._now)
+                told(self._current)
             except BaseException:
                 watch.stop()
                 raise
         return watch
 
-    def bind(self, source: Value[U], to: Callable[[U], T] | None = None, back: Callable[[T], U] | None = None) -> Bound:
+    def bind(
+        self, source: Value[U], forward: Callable[[U], T] | None = None, inverse: Callable[[T], U] | None = None
+    ) -> Bound:
         """Follow another value, and be followed by it. At first, and when it becomes ready, the source's value counts.
 
-        :param to: makes a value for here of one of the source; ``back`` the other way. Neither need be exact: whoever
-            was set keeps what it was set to, the other has the nearest that it can have (law V2).
+        :param forward: makes a value for this one of the source's. :param inverse: the other way. Neither is exact:
+            the one that was set keeps what it was set to, the other has the nearest it can have (law V2).
         :raises ValueRefusedError: they are one and the same, or the source's value is refused here.
         """
         if source is self:
             raise ValueRefusedError(f"{self.name}: is to be bound to itself, expected another value")
-        bound = Bound(self, source, to or _same, back or _same)
-        first = bound._passed_on(source, source._now) if source.ready else _NOTHING
+        bound = Bound(self, source, forward or _same, inverse or _same)
+        first = bound._passed_on(source, source._current) if source.ready else _NOTHING
         self._bounds[bound] = source._bounds[bound] = None
         if source.ready:
             try:
-                self._spread({source: source._now, self: first})  # the source stays, whatever else binds the two
+                self._spread({source: source._current, self: first})  # the source stays, whatever else binds the two
             except BaseException:
                 bound.stop()
                 raise
@@ -211,16 +213,16 @@ class Value(Generic[T]):
         waiting = deque([self])
         while waiting:
             one = waiting.popleft()
-            if one.ready and _alike(one._now, planned[one]):
+            if one.ready and _alike(one._current, planned[one]):
                 continue
             for bound in one._bounds:
                 other = bound._beyond(one)
                 if other is not None and other not in planned:
                     planned[other] = bound._passed_on(one, planned[one])
                     waiting.append(other)
-        changed = [one for one, new in planned.items() if not (one.ready and _alike(one._now, new))]
+        changed = [one for one, new in planned.items() if not (one.ready and _alike(one._current, new))]
         for one in changed:
-            one._now = planned[one]
+            one._current = planned[one]
             one._changes += 1
         errors: list[Exception] = []
         for one in changed:
@@ -245,7 +247,7 @@ class Value(Generic[T]):
                 for watch in list(self._watches):
                     if watch in self._watches and self._changes == told:
                         try:
-                            watch._told(self._now)
+                            watch._told(self._current)
                         except Exception as error:
                             errors.append(error)
                 if self._changes == told:

@@ -35,14 +35,14 @@ class HarbourMaster:
 
     def answer(self, message: Message) -> dict[str, Any]:
         """The answer to a request."""
-        why = self._why_not(message.get("what"), message.get("data"))
-        if why is None and message.get("what") == "send-tug":
+        why = self._why_not(message.get("name"), message.get("data"))
+        if why is None and message.get("name") == "send-tug":
             self.sent[message["data"]] += 1
         return {"answer": message.get("request"), "accepted": why is None, "reason": why or ""}
 
-    def _why_not(self, what: object, data: object) -> str | None:
-        if what != "send-tug":
-            return f"the harbour master knows no {what}"
+    def _why_not(self, name: object, data: object) -> str | None:
+        if name != "send-tug":
+            return f"the harbour master knows no {name}"
         if data not in self.tugs:
             return f"there is no tug {data}"
         far = self.tugs[str(data)]

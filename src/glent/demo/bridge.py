@@ -134,7 +134,7 @@ class Bridge:
         self.order(f"{path} closes")
 
     def _note_closing(self, event: Event) -> None:
-        causes = {"outside": "a press outside of it", "anchor": "a press on its button", "back": "back"}
+        causes = {"outside": "a press outside of it", "opener": "a press on its button", "back": "back"}
         self.order(f"{event.node.path} is closed by {causes.get(event.data['cause'], 'code')}")
 
     def _look(self, path: str, event: Event) -> None:

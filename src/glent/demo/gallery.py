@@ -5,13 +5,13 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from typing import TYPE_CHECKING, Any
 
-from glent.controls import Act, Controls, Dialog, Slots, TextField
+from glent.controls import Controls, Dialog, Slots, Subscription, TextField
 from glent.core.value import Value
 from glent.demo.authority import HarbourMaster, delayed
 from glent.wiring import Requests, Wiring
 
 if TYPE_CHECKING:
-    from glent.controls.slots import Carried
+    from glent.controls.slots import SlotDrag
     from glent.core.input.samples import Sample
     from glent.core.routing.router import Router
     from glent.core.routing.verdict import Verdict
@@ -69,7 +69,7 @@ class Gallery:
         self.controls = Controls(self.scene)
 
         def take(answer: Message) -> None:
-            self.requests.take(answer)
+            self.requests.receive(answer)
 
         self.requests = Requests(router, delayed(router, self.master, take))
         self.lamp: Value[bool] = Value(False, name="the fog lamp")
@@ -88,12 +88,12 @@ class Gallery:
         }
         self.lamp.watch(lambda on: self.order("the fog lamp is lit") if on else None)
         self.wiring = Wiring(self.scene, self.controls, self.requests)
-        self._acts: list[Act] = []
+        self._acts: list[Subscription] = []
         self.wire()
 
     def wire(self) -> None:
         """Bind all names; again, after the scene file was read again."""
-        self.wiring.close()
+        self.wiring.detach()
         self.controls.refresh()
         wiring = self.wiring = Wiring(self.scene, self.controls, self.requests)
         for name, value in self.values.items():
@@ -111,12 +111,12 @@ class Gallery:
         for name in ("bar-choice", "harbour-order", "light-buoy", "cargo-order"):
             wiring.on(name, lambda item, name=name: self.order(f"{name}: {item}"))
         hold = self.controls.of(Slots, "desk/levels/hold")
-        hold.rule = self._bears
+        hold.accepts = self._bears
         for act in self._acts:
             act.stop()
         self._acts = [
-            hold.when("moved", self._moved),
-            hold.when("refused", lambda carried, why: self.order(f"{carried.thing} stays: {why}")),
+            hold.on("moved", self._moved),
+            hold.on("refused", lambda carried, why: self.order(f"{carried.item} stays: {why}")),
         ]
         wiring.start()
 
@@ -130,7 +130,7 @@ class Gallery:
         self.ballast = min(99, self.ballast + tonnes)
 
     def _cast_off(self) -> None:
-        self.mooring.now = 0.0
+        self.mooring.current = 0.0
         self.order("the line is cast off")
 
     def _ask(self) -> None:
@@ -142,14 +142,14 @@ class Gallery:
         self.order(f"barge 7: {choice}")
 
     @staticmethod
-    def _bears(slot: str, thing: str) -> str | None:
-        weight = WEIGHTS.get(thing, 0)
+    def _bears(slot: str, item: str) -> str | None:
+        weight = WEIGHTS.get(item, 0)
         if slot.startswith("a") and weight > UPPER:
-            return f"{thing} weighs {weight} kg, and the upper row bears {UPPER}"
+            return f"{item} weighs {weight} kg, and the upper row bears {UPPER}"
         return None
 
-    def _moved(self, carried: Carried, slot: str) -> None:
-        self.order(f"{carried.thing} lies in {slot} now")
+    def _moved(self, carried: SlotDrag, slot: str) -> None:
+        self.order(f"{carried.item} lies in {slot} now")
 
     # -- what there is to be read --------------------------------------------------------------------------------------
 
@@ -167,13 +167,13 @@ class Gallery:
                 texts[path] = ""
             if control.reason:
                 reasons.append(control.reason)
-        for slot, thing in self.controls.of(Slots, "desk/levels/hold").things.items():
-            texts[f"desk/levels/hold/{slot}"] = str(thing)
+        for slot, item in self.controls.of(Slots, "desk/levels/hold").items.items():
+            texts[f"desk/levels/hold/{slot}"] = str(item)
         texts["desk/orders/ballast"] = f"fill ballast: {self.ballast} t"
-        texts["popups/tide-tip"] = f"the tide stands at {self.tide.now:.2f} m"
+        texts["popups/tide-tip"] = f"the tide stands at {self.tide.current:.2f} m"
         texts["notices/question/message"] = self.controls.of(Dialog, "notices/question").message
         x, y = self.hook
-        state = f"hook {x:+.0f}, {y:+.0f}; wind {self.wind.now:g}; {self.watch.now} watch"
+        state = f"hook {x:+.0f}, {y:+.0f}; wind {self.wind.current:g}; {self.watch.current} watch"
         texts["desk/orders/lamps/notices"] = "\n".join([*reasons, state])
         texts["desk/papers/log"] = "\n".join(self.orders[-16:]) or "nothing has happened yet"
         return texts
@@ -182,11 +182,11 @@ class Gallery:
         """Let the crane run, and the line be made fast again."""
         past = 0.0 if self.time is None else max(0.0, sample.time - self.time)
         self.time = sample.time
-        (across, _), (_, down) = self.ways["trolley"].now, self.ways["winch"].now
+        (across, _), (_, down) = self.ways["trolley"].current, self.ways["winch"].current
         x, y = self.hook
         self.hook = (
             max(-200.0, min(200.0, x + across * HOOK * past)),
             max(0.0, min(120.0, y + down * HOOK * past)),
         )
-        if self.mooring.ready and self.mooring.now < 1.0:
-            self.mooring.now = self.mooring.now + past / 8.0
+        if self.mooring.ready and self.mooring.current < 1.0:
+            self.mooring.current = self.mooring.current + past / 8.0

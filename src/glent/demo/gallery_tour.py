@@ -40,21 +40,21 @@ def _state(name: str, gallery: Gallery) -> str:
     controls = gallery.controls
     if name == "levels":
         depth, tanks = controls.of(RangeSlider, "desk/levels/depth"), controls.of(SliderRow, "desk/levels/tanks")
-        rows = ", ".join(f"{value.now:g}" for value in tanks.row)
+        rows = ", ".join(f"{value.current:g}" for value in tanks.row)
         x, y = gallery.hook
         return (
-            f"tide {gallery.tide.now:g} m, depth {depth.low.now:g} to {depth.high.now:g}, tanks {rows},"
+            f"tide {gallery.tide.current:g} m, depth {depth.low.current:g} to {depth.high.current:g}, tanks {rows},"
             f" hook at {x:.0f}, {y:.0f}"
         )
     if name == "stowing":
-        ticked = controls.of(Listbox, "desk/papers/manifest/rows/list").value.now
-        things = controls.of(Slots, "desk/levels/hold").things
+        ticked = controls.of(Listbox, "desk/papers/manifest/rows/list").value.current
+        things = controls.of(Slots, "desk/levels/hold").items
         stowed = ", ".join(f"{thing} in {slot}" for slot, thing in sorted(things.items()))
         return f"{stowed}; ticked {', '.join(ticked)}"
     if name == "orders":
         refused = gallery.controls["desk/orders/tugs/bramble"].reason
-        return f"refused: {refused}; {gallery.ballast} t of ballast, the {gallery.watch.now} watch"
-    return f"call sign {gallery.call_sign.now}" if name == "radio" else ""
+        return f"refused: {refused}; {gallery.ballast} t of ballast, the {gallery.watch.current} watch"
+    return f"call sign {gallery.call_sign.current}" if name == "radio" else ""
 
 
 def gallery_tour(out: Path, console: Console) -> dict[str, Any]:
@@ -62,9 +62,9 @@ def gallery_tour(out: Path, console: Console) -> dict[str, Any]:
     say = console.print
     contract = manned_gallery()[1].wiring.contract()
     contract.save(out / "contract.json")
-    ways = {way: sum(end.way == way for end in contract) for way in ("event", "request", "value", "switch")}
+    kinds = {kind: sum(end.kind == kind for end in contract) for kind in ("event", "request", "value", "command")}
     say("In the gallery there is one of each control, declared in its scene file and wired to the")
-    say(f"game by name: {ways['event']} events and {ways['request']} request out, {ways['value']} values both ways.")
+    say(f"game by name: {kinds['event']} events and {kinds['request']} request out, {kinds['value']} values both ways.")
     say(f"Each of them is bound, or the game would not start. {len(SCRIPTS)} recordings:\n")
     told: dict[str, Any] = {}
     same = True

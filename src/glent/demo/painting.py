@@ -40,13 +40,13 @@ BAR = 30
 
 WATER, WATER_LINE = (16, 30, 44), (22, 40, 58)
 PANEL = (38, 58, 78)
-CONTROL = {"idle": (58, 88, 116), "hot": (96, 140, 176), "pressed": (222, 170, 92), "off": (66, 64, 66)}
+CONTROL = {"idle": (58, 88, 116), "hover": (96, 140, 176), "pressed": (222, 170, 92), "disabled": (66, 64, 66)}
 TEXT, DARK_TEXT, FAINT_TEXT = (232, 238, 242), (24, 30, 36), (150, 150, 150)
 GLASS = {
     "idle": (200, 214, 222, 40),
-    "hot": (200, 214, 222, 74),
+    "hover": (200, 214, 222, 74),
     "pressed": (222, 170, 92, 120),
-    "off": (90, 90, 90, 60),
+    "disabled": (90, 90, 90, 60),
 }
 RIM = (120, 150, 176)
 RING = (250, 214, 120)
@@ -109,7 +109,7 @@ def _paint_node(surface: pygame.Surface, scene: Scene, node: Node, texts: Mappin
     if clip is None:
         return
     surface.set_clip(clip)
-    solidity = node.effective
+    solidity = node.effective_solidity
     if solidity == "solid":
         control = node.is_control or (node.parent is not None and node.parent.is_control)
         look = node.look if node.is_control else node.parent.look if control and node.parent else "idle"
@@ -128,7 +128,7 @@ def _paint_node(surface: pygame.Surface, scene: Scene, node: Node, texts: Mappin
 def clip_of(surface: pygame.Surface, scene: Scene, node: Node) -> pygame.Rect | None:
     """The part of a surface that a node is not clipped from; None: nothing."""
     area = surface.get_rect()
-    for above in node.line()[1:-1]:
+    for above in node.lineage()[1:-1]:
         if above.clips:
             area = area.clip(_around(scene.to_screen(above), above.size))
     return area if area.width and area.height else None
@@ -184,7 +184,7 @@ def _label(surface: pygame.Surface, node: Node, m: Affine, size: tuple[float, fl
     if text is None:
         return
     look = node.look
-    colour = DARK_TEXT if look == "pressed" else FAINT_TEXT if look == "off" else TEXT
+    colour = DARK_TEXT if look == "pressed" else FAINT_TEXT if look == "disabled" else TEXT
     drawn = font(18).render(text, True, colour)
     x, y = apply(m, size[0] / 2, size[1] / 2)
     if len(node.children) == 1 and node.is_control:  # keep clear of a control's own part

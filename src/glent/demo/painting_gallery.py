@@ -25,11 +25,11 @@ __all__ = ["paint_gallery"]
 
 FILLS = {
     "idle": (58, 88, 116),
-    "hot": (84, 124, 156),
+    "hover": (84, 124, 156),
     "pressed": (222, 170, 92),
-    "off": (58, 60, 64),
+    "disabled": (58, 60, 64),
     "idle chosen": (64, 132, 118),
-    "hot chosen": (84, 160, 142),
+    "hover chosen": (84, 160, 142),
     "idle mixed": (70, 104, 116),
     "idle pending": (128, 112, 70),
     "idle refused": (140, 66, 60),
@@ -102,7 +102,7 @@ def _paint(
         fill_shape(surface, shape, m, size, (52, 78, 102), RIM)
     elif node.role in WORDY or node.is_control:
         fill_shape(surface, shape, m, size, look.of(FILLS), ACCENT if "open" in look.marks else RIM)
-    elif node.effective == "solid":
+    elif node.effective_solidity == "solid":
         fill_shape(surface, shape, m, size, SUNK if control is not None and not part else PANEL, RIM)
     if isinstance(control, TextField) and not part:
         _paint_field(surface, node, control, m)
@@ -128,7 +128,7 @@ def _paint_tick(surface: pygame.Surface, m: Affine, size: tuple[float, float], l
 
 
 def _write(surface: pygame.Surface, node: Node, m: Affine, text: str, look: Look) -> None:
-    colour = INK if look.state == "pressed" else (150, 150, 150) if look.state == "off" else TEXT
+    colour = INK if look.state == "pressed" else (150, 150, 150) if look.state == "disabled" else TEXT
     width, height = node.size
     words = font(16)
     lines = [line for given in text.split("\n") for line in _wrapped(words, given, width - 12.0)]

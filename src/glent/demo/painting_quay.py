@@ -73,4 +73,4 @@ def paint_gauges(surface: pygame.Surface, scene: Scene, quay: Quay) -> None:
         knob = scene[f"quay/{name}/knob"]
         x, y = scene.point(knob, knob.size[0] / 2, knob.size[1] / 2)
         look = scene[f"quay/{name}"].look
-        pygame.draw.circle(surface, CONTROL["hot" if look == "idle" else look], (x, y), 30)
+        pygame.draw.circle(surface, CONTROL["hover" if look == "idle" else look], (x, y), 30)

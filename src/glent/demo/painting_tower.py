@@ -41,7 +41,7 @@ def paint_world(surface: pygame.Surface, scene: Scene, texts: Mapping[str, str],
         points = [(round(x), round(y)) for x, y in piece.points]
         if not _is_near(points, width, height):
             continue
-        if node.effective == "glass" and node.parent is not None:
+        if node.effective_solidity == "glass" and node.parent is not None:
             veil = pygame.Surface(surface.get_size(), pygame.SRCALPHA)
             pygame.draw.polygon(veil, GLASS[node.look], points)
             surface.blit(veil, (0, 0))
@@ -59,7 +59,7 @@ def paint_captions(surface: pygame.Surface, scene: Scene, texts: Mapping[str, st
     camera = scene.camera
     for path, text in texts.items():
         node = scene[path]
-        if camera is None or not node.root._in_world or node.effective != "hollow" or not node.is_visible:
+        if camera is None or not node.root._in_world or node.effective_solidity != "hollow" or not node.is_visible:
             continue
         width, height = node.size
         try:
@@ -88,14 +88,14 @@ def _fill(piece: Outline, lit: frozenset[str]) -> tuple[int, ...]:
         return CONTROL[node.look] if node.is_control else PANEL
     tone = STONE
     if isinstance(node, Spot) and isinstance(node.form, Area):
-        tone = BERTH if node.effective == "solid" else WATER if "water" in node.tags else GROUND
+        tone = BERTH if node.effective_solidity == "solid" else WATER if "water" in node.tags else GROUND
     if node.look != "idle":
         tone = CONTROL[node.look]
     return tuple(round(one * piece.light) for one in tone)
 
 
 def _rim(node: Node) -> tuple[int, ...]:
-    return RIM if node.parent is not None or node.effective == "solid" else (60, 74, 84)
+    return RIM if node.parent is not None or node.effective_solidity == "solid" else (60, 74, 84)
 
 
 def _label(surface: pygame.Surface, node: Node, points: list[tuple[int, int]], text: str, lit: frozenset[str]) -> None:

@@ -113,7 +113,7 @@ class Quay:
 
     def _lift_crate(self, event: DragStart) -> None:
         crate = event.node
-        event.carry(crate.name)
+        event.give(crate.name)
         self._from[crate.name] = crate.place
         self.lifted = crate.name
         crate.order = 1
@@ -155,7 +155,7 @@ class Quay:
         """Drag and drop by single presses (law G9)."""
         if self.chosen is not None:
             crate, self.chosen = self.chosen, None
-            router.carry(self.scene[f"quay/hold/{crate}"], slot)
+            router.drag_onto(self.scene[f"quay/hold/{crate}"], slot)
 
     # -- the chart -----------------------------------------------------------------------------------------------------
 

@@ -5,7 +5,7 @@ Every note begins with the laws that are met there.
 
 from __future__ import annotations
 
-from glent.core.input.samples import Button
+from glent.core.input.samples import PointerButton
 from glent.demo import HARBOUR, SHIFT
 from glent.demo.scribe import Scribe
 from glent.demo.worlds import manned
@@ -28,7 +28,7 @@ class _Shift(Scribe):
     def press_at(self, target: str | tuple[float, float], text: str, steps: int = 8) -> None:
         """Go somewhere, and press there with a note."""
         self.mouse.move(target, steps)
-        self.mouse.wait(0.2)
+        self.mouse.pause(0.2)
         self.note(text)
         self.mouse.press()
 
@@ -37,9 +37,9 @@ class _Shift(Scribe):
         self.press_at(target, text, steps)
         if after is not None:
             self.note(after)
-        self.mouse.wait(0.08)
+        self.mouse.pause(0.08)
         self.mouse.release()
-        self.mouse.wait(0.7)
+        self.mouse.pause(0.7)
 
 
 def record() -> Recording:
@@ -116,18 +116,18 @@ def _presses(shift: _Shift) -> None:
     mouse.move(BAR + "recall", 4)
     shift.note("P3: this is a click; a notice opens")
     mouse.release()
-    mouse.wait(0.5)
+    mouse.pause(0.5)
     shift.click_at("hud/notices/notice", "P6: the notice has come where nothing was")
     shift.click_at(
         "hud/notices/notice/understood", "P6: the notice goes under the mouse", "P6: and its leaves are sent"
     )
     shift.press_at(BAR + "horn", "P10: a chord: the first button …")
     shift.note("P10: … a second one starts no second owner")
-    mouse.press(Button.SECONDARY)
-    mouse.release(Button.SECONDARY)
+    mouse.press(PointerButton.SECONDARY)
+    mouse.release(PointerButton.SECONDARY)
     shift.note("R4: the click of the first; a handler that adds another is not heard twice")
     mouse.release()
-    mouse.wait(0.8)
+    mouse.pause(0.8)
     shift.click_at(BAR + "horn", "P3: any click after that sounds it")
     mouse.click(BAR + "horn")
     mouse.click(BAR + "horn")
@@ -141,10 +141,10 @@ def _fingers(shift: _Shift) -> None:
     finger = Hand(shift.router, "finger-1", "touch", start=shift.mouse.time, tap=shift.keep)
     shift.note("H5: a finger five pixels beside a button is near enough")
     finger.click((207.0, 28.0))
-    finger.wait(0.4)
+    finger.pause(0.4)
     shift.note("H5: but not where the pointer truly lies on another button")
     finger.click((361.0, 28.0))
-    finger.wait(0.4)
+    finger.pause(0.4)
     finger.pos = (660.0, 640.0)
     shift.note("P2: a finger on the water, while the mouse rests on the desk")
     finger.press()

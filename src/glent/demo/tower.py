@@ -98,7 +98,7 @@ class Tower:
         event.here["knob"].place = Place(left=self.tide * (width - 100), top=10, width=100, height=100)
 
     def _take_tag(self, event: Event) -> None:
-        cast("DragStart", event).carry("rope")
+        cast("DragStart", event).give("rope")
 
     def _deliver(self, event: Event) -> None:
         berth = cast("Spot", event.node)

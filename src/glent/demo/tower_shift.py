@@ -66,7 +66,7 @@ def _two_hands(watch: _Watch) -> None:
     right.release()
     watch.noted("G1: a long press of the left hand").left.aim("chart-table/lamp-key", 2)
     left.press()
-    left.rest(0.6, 0.1)
+    left.wait(0.6, 0.1)
     left.release()
     watch.noted("X1: the wall's bare parts are hollow: the beacon's light is seen through").right.aim(
         (46.0, 2.0, -78.0), 2
@@ -112,13 +112,13 @@ def _moorings(watch: _Watch) -> None:
 def _gaze(watch: _Watch) -> None:
     eyes = watch.eyes
     watch.noted("G6: a gaze rests on a lamp, with its progress").eyes.aim("signal-wall/hail", 3)
-    eyes.rest(0.9, 0.1)
+    eyes.wait(0.9, 0.1)
     watch.noted("G6: it reads past the next one, too quickly for it").eyes.aim("signal-wall/clear", 2)
-    eyes.rest(0.3, 0.1)
+    eyes.wait(0.3, 0.1)
     watch.noted("G6: the dwell that was broken off ends with 0").eyes.aim("signal-wall/fog", 2)
-    eyes.rest(0.9, 0.1)
+    eyes.wait(0.9, 0.1)
     watch.noted("G6, X5: spots dwell as well; the buoy is small and far").eyes.aim((-12.4, -8.2, -92.0), 3)
-    eyes.rest(0.9, 0.1)
+    eyes.wait(0.9, 0.1)
     watch.noted("X2: from outside, the wall's back lets nobody through").eyes.origin = (0.0, 2.9, -4.5)
     eyes.aim((0.0, 2.6, -2.0), 1)
     watch.eyes.origin = hands("eyes")
@@ -139,18 +139,18 @@ def _barge(watch: _Watch) -> None:
     watch.noted("M1: an answer").right.aim("chart-table/ask/let-go", 2)
     right.press()
     right.release()
-    watch.noted("P7: the barge sails under a ray that keeps still: hover follows").left.rest(1.6, 0.1)
+    watch.noted("P7: the barge sails under a ray that keeps still: hover follows").left.wait(1.6, 0.1)
     watch.noted("X6: a grab is carried along: the hand follows the throttle").right.aim("barge-board/throttle", 2)
     right.press()
     for part in (0.55, 0.65, 0.75, 0.85):
-        right.rest(0.2, 0.1)
+        right.wait(0.2, 0.1)
         right.aim("barge-board/throttle", 1, (part, 0.5))
     right.release()
-    right.rest(0.5, 0.1)
+    right.wait(0.5, 0.1)
     watch.noted("P7: and is moored by a click on a board that sails").right.aim("barge-board/moor", 1)
     right.press()
     right.release()
-    right.rest(0.3, 0.1)
+    right.wait(0.3, 0.1)
 
 
 def _fingertip(watch: _Watch) -> None:
@@ -163,7 +163,7 @@ def _fingertip(watch: _Watch) -> None:
     tip.to("chart-table/berths", -0.01, (0.5, 0.7))
     for part in (0.65, 0.55, 0.45, 0.4):
         tip.to("chart-table/berths", -0.012, (0.5, part))
-    tip.rest(0.2, 0.1)
+    tip.wait(0.2, 0.1)
     tip.to("chart-table/berths", 0.03, (0.5, 0.4))
     tip.to("chart-table/berths/outer-buoy", 0.03)
     watch.noted("P3: a tap on a row that has come up").tip.to("chart-table/berths/outer-buoy", -0.01)
@@ -178,13 +178,13 @@ def _fingertip(watch: _Watch) -> None:
 def _mouse(watch: _Watch) -> None:
     mouse = watch.mouse
     watch.noted("X4: screen layers come first").mouse.click("hud/strip/log", steps=3)
-    mouse.wait(0.5)
+    mouse.pause(0.5)
     watch.noted("X4: then the ray of the camera: a click on the tilted table").mouse.click("chart-table/send", steps=4)
-    mouse.wait(0.5)
+    mouse.pause(0.5)
     watch.noted("X3, X4: on the curved wall").mouse.click("signal-wall/storm", steps=4)
-    mouse.wait(0.5)
+    mouse.pause(0.5)
     watch.noted("X4, X6: a slider on the table, off its edge").mouse.drag("chart-table/tide", (1270.0, 520.0), 6)
-    mouse.wait(0.5)
+    mouse.pause(0.5)
     watch.noted("X1, X5: and beyond it the water, where a tug is sent").mouse.move((700.0, 330.0), 3)
     mouse.press()
     mouse.release()

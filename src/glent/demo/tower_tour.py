@@ -6,8 +6,8 @@ import textwrap
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
-from glent.core.geometry.world.arc import Arc
 from glent.core.geometry.world.ray import Ray
+from glent.core.geometry.world.throw import Throw
 from glent.core.input.samples import RaySample
 from glent.demo import RECORDINGS, TOWER
 from glent.demo.tower_shift import SCRIPTS
@@ -80,8 +80,8 @@ def tower_tour(out: Path, console: Console) -> dict[str, Any]:
     byte = "byte for byte the same" if same else "NOT the same"
     say(f"\nFed a second time, every one of them gave the same events: {byte}.")
     router, _, steps, _ = _play("moorings")
-    arc = Arc.thrown(*THROW, length=60.0)
-    landed_on = router.hits_arc(arc)[0]
+    arc = Throw.from_velocity(*THROW, length=60.0)
+    landed_on = router.hits_throw(arc)[0]
     x, y, z = landed_on.point or (0.0, 0.0, 0.0)
     say(
         f"A line thrown from the tower flies {landed_on.distance:.1f} m and lands on {landed_on.node.name}, at"

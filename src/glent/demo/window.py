@@ -124,7 +124,7 @@ class Window:
         self.surface = pygame.display.get_surface() or self.surface
         scene, behind = self.router.scene, self.world
         texts = behind.texts if isinstance(behind, Bridge | Tower) else {}
-        if scene.standing:
+        if scene.in_world:
             lit = frozenset(behind.lit) if isinstance(behind, Tower) else frozenset()
             paint_world(self.surface, scene, texts, lit)
             paint_captions(self.surface, scene, texts)

@@ -5,9 +5,9 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
-from glent.core.routing.focus.spatial import Chart
+from glent.core.routing.focus.spatial import SpatialMap
 from glent.core.routing.focus.tab_order import next_stop
-from glent.core.routing.seat_view import View
+from glent.core.routing.seat_view import SeatView
 
 if TYPE_CHECKING:
     from glent.core.scene.node import Node
@@ -24,18 +24,18 @@ class FocusStop:
 
     :ivar node: where focus can stop. :ivar number: its place in tab order, from 1; None for those of a group that
         arrows alone lead to. :ivar next: where Tab leads from it.
-    :ivar ways: by direction, where that leads, or None. :ivar named: the directions that name a neighbour themselves.
-    :ivar reached: whether directions lead here from the first stop. :ivar left: whether one leads away.
+    :ivar directions: by direction, where that leads, or None. :ivar named: the directions that ``nav`` names.
+    :ivar can_reach: whether directions lead here from the first stop. :ivar can_leave: whether one leads away.
     :ivar in_view: whether it is in view now, or scrolled away.
     """
 
     node: Node
     number: int | None
     next: Node | None
-    ways: dict[str, Node | None]
+    directions: dict[str, Node | None]
     named: tuple[str, ...]
-    reached: bool
-    left: bool
+    can_reach: bool
+    can_leave: bool
     in_view: bool
 
 
@@ -60,9 +60,9 @@ class FocusMap:
         for stop in self.stops:
             # Directions lead over all layers, and over each panel by itself.
             beside = [one for one in self.stops if _ground(one.node) is _ground(stop.node)]
-            if not stop.reached:
+            if not stop.can_reach:
                 found.append(f"{stop.node.path} cannot be reached by directions from {beside[0].node.path}")
-            if not stop.left and len(beside) > 1:
+            if not stop.can_leave and len(beside) > 1:
                 found.append(f"{stop.node.path} cannot be left by directions")
         if self.modal is not None and not self.closable:
             found.append(f"{self.modal.path} is modal and cannot be left: back does not close it, and nothing in it can"
@@ -76,11 +76,11 @@ def focus_map(scene: Scene, scope: Node | None = None, seat: str = "main") -> Fo
     Cost: a walk of what shows, and four questions for each stop.
     """
     scene._index.refresh()
-    view = View(scene, seat)
+    view = SeatView(scene, seat)
     view.refresh()
-    chart = Chart(view)
-    inside = [node for node in chart.stops if scope is None or node.is_within(scope)]
-    ways = {node: {way: chart.neighbour(node, way) for way in WAYS} for node in chart.stops}
+    spatial_map = SpatialMap(view)
+    inside = [node for node in spatial_map.stops if scope is None or node.is_within(scope)]
+    ways = {node: {way: spatial_map.neighbour(node, way) for way in WAYS} for node in spatial_map.stops}
     # Directions lead over the layers, and over each panel by itself; from one to the other Tab does.
     firsts = {_ground(node): node for node in reversed(inside)}
     reached = {node for first in firsts.values() for node in _reached(first, ways)}
@@ -91,16 +91,16 @@ def focus_map(scene: Scene, scope: Node | None = None, seat: str = "main") -> Fo
             numbers.get(node),
             next_stop(view, node, False, {}),
             ways[node],
-            tuple(way for way in WAYS if way in (node.neighbours or {})),
+            tuple(way for way in WAYS if way in (node.nav or {})),
             node in reached,
             any(to is not None and to is not node for to in ways[node].values()),
-            chart.is_in_view(node),
+            spatial_map.is_in_view(node),
         )
         for node in inside
     )
     top = view.top
     closable = top is not None and (
-        view.foreign  # to close it is another player's business
+        view.top_is_foreign  # to close it is another player's business
         or any(view.keeps(node) for node in view.closable)
         or any(node.is_control or node.listens("click") or node.listens("activate") for node in inside)
     )
@@ -124,7 +124,7 @@ def _reached(first: Node, ways: dict[Node, dict[str, Node | None]]) -> set[Node]
     return seen
 
 
-def _tab_numbers(view: View) -> dict[Node, int]:
+def _tab_numbers(view: SeatView) -> dict[Node, int]:
     """The stops of Tab, from 1, as it goes round from the first."""
     numbers: dict[Node, int] = {}
     node = next_stop(view, None, False, {})

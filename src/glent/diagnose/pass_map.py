@@ -15,7 +15,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from glent.core.routing.pointers.press import listens_for_press
-from glent.core.routing.seat_view import View
+from glent.core.routing.seat_view import SeatView
 from glent.core.scene.grid import paint_number
 from glent.core.scene.island import BOX, FAR, Island, Shaped, Turned
 
@@ -49,7 +49,7 @@ class Zone(IntEnum):
     """A solid node gets it."""
     DISABLED = 4
     """A disabled solid node lies there; nobody gets it."""
-    BARRED = 5
+    BLOCKED = 5
     """A modal, a claim, a layer in transition or another seat keeps it from the world; nobody gets it."""
 
 
@@ -59,7 +59,7 @@ class PassMap:
 
     :ivar zones: array of shape (height, width) of :class:`Zone` numbers.
     :ivar owners: array of the same shape: an index into ``nodes``, or -1 where the world gets it. Where the zone is
-        ``DISABLED`` it is the node in the way, and where it is ``BARRED`` nobody's, or another seat's.
+        ``DISABLED`` it is the node in the way, and where it is ``BLOCKED`` nobody's, or another seat's.
     :ivar nodes: the nodes that are hit anywhere, in paint order.
     """
 
@@ -81,10 +81,10 @@ class PassMap:
 def pass_map(scene: Scene, seat: str = "main") -> PassMap:
     """The map of a scene as it is now, one entry a window pixel, asked at pixel centres, for a free mouse of a seat."""
     scene._index.refresh()
-    view = View(scene, seat)
+    view = SeatView(scene, seat)
     view.refresh()
     width, height = (max(1, round(side)) for side in scene.window)
-    painter = _Painter(width, height, scene._index.count + 1, None if view.plain else view)
+    painter = _Painter(width, height, scene._index.count + 1, None if view.unrestricted else view)
     m = scene._from_screen
     xs = m[0] * (np.arange(width, dtype=float) + 0.5)[None, :] + m[4]
     ys = m[3] * (np.arange(height, dtype=float) + 0.5)[:, None] + m[5]
@@ -93,11 +93,11 @@ def pass_map(scene: Scene, seat: str = "main") -> PassMap:
         if layer._shown and layer._own is not None:
             painter.island(layer._own, _Region(xs, ys, slice(0, height), slice(0, width), None, fine))
     found = painter.finished(scene)
-    if view.sees_by is not None and (view.top is None or view.top.root._in_world) and not view.deaf:
+    if view.sees_by is not None and (view.top is None or view.top.root._in_world) and not view.in_transition:
         from glent.diagnose.pass_map_world import look_beyond  # only where something stands in the world
 
         found = PassMap(found.zones, found.owners, look_beyond(view, found.zones, found.owners, found.nodes))
-    if not view.plain:
+    if not view.unrestricted:
         _bar(found, view)
     viewport = scene._viewports.get(seat)
     if viewport is not None:
@@ -105,13 +105,13 @@ def pass_map(scene: Scene, seat: str = "main") -> PassMap:
     return found
 
 
-def _bar(found: PassMap, view: View) -> None:
+def _bar(found: PassMap, view: SeatView) -> None:
     """Mark what would be the world's, and is kept from it; and what another seat's nodes block."""
     zones = found.zones
-    if view.top is not None or view.deaf or view.has("pointer"):
-        zones[(zones == Zone.WORLD) | (zones == Zone.PASSED)] = Zone.BARRED
+    if view.top is not None or view.in_transition or view.has("pointer"):
+        zones[(zones == Zone.WORLD) | (zones == Zone.PASSED)] = Zone.BLOCKED
     foreign = np.array([view.whose(node) == "blocked" for node in found.nodes] or [False])
-    zones[(found.owners >= 0) & foreign[found.owners]] = Zone.BARRED
+    zones[(found.owners >= 0) & foreign[found.owners]] = Zone.BLOCKED
 
 
 def _keep_within(found: PassMap, viewport: tuple[float, float, float, float]) -> None:
@@ -122,7 +122,7 @@ def _keep_within(found: PassMap, viewport: tuple[float, float, float, float]) ->
     columns = (xs >= left * width) & (xs < (left + across) * width)
     rows = (ys >= top * height) & (ys < (top + down) * height)
     outside = ~(rows[:, None] & columns[None, :])
-    found.zones[outside] = Zone.BARRED
+    found.zones[outside] = Zone.BLOCKED
     found.owners[outside] = -1
 
 
@@ -175,7 +175,7 @@ class _Painter:
     overwrites nothing but other solids: what it covers is known by its number.
     """
 
-    def __init__(self, width: int, height: int, count: int, view: View | None) -> None:
+    def __init__(self, width: int, height: int, count: int, view: SeatView | None) -> None:
         self.view = view
         self.nodes: list[Node | None] = [None]
         # Narrow numbers as long as they do: much of the time here goes into writing memory.
@@ -226,7 +226,7 @@ class _Painter:
             return True
         if view.whose(node) == "through" or not view.keeps(node):
             return False
-        return all(not view.is_behind(node, layer) for layer in view.deaf)
+        return all(not view.is_behind(node, layer) for layer in view.in_transition)
 
     def _entries(self, entries: list[Entry], region: _Region) -> None:
         if self.view is not None:

@@ -13,16 +13,16 @@ from glent.core.routing.pointers.press import listens_for_press
 
 if TYPE_CHECKING:
     from glent.core.geometry.world.ray import Ray
-    from glent.core.routing.seat_view import View
+    from glent.core.routing.seat_view import SeatView
     from glent.core.scene.node import Node
 
 __all__ = ["look_beyond"]
 
 AT_ONCE = 100_000
-WORLD, PASSED, GLASS, SOLID, DISABLED, BARRED = range(6)
+WORLD, PASSED, GLASS, SOLID, DISABLED, BLOCKED = range(6)
 
 
-def look_beyond(view: View, zones: Any, owners: Any, nodes: tuple[Node, ...]) -> tuple[Node, ...]:
+def look_beyond(view: SeatView, zones: Any, owners: Any, nodes: tuple[Node, ...]) -> tuple[Node, ...]:
     """Mark what the layers leave to the world, and a panel or a spot gets; the nodes, with those that were found there.
 
     Rays are asked many at once; one by one where glass, a modal or a seat has a say. Cost: a ray for each such pixel.
@@ -30,7 +30,7 @@ def look_beyond(view: View, zones: Any, owners: Any, nodes: tuple[Node, ...]) ->
     found = list(nodes)
     numbers = {node: number for number, node in enumerate(found)}
     rows, columns = np.nonzero((zones == WORLD) | (zones == PASSED))
-    alike = view.plain and not view.held_panels and not view.scene._index.reach_limits.get("mouse")
+    alike = view.unrestricted and not view.held_panels and not view.scene._index.reach_limits.get("mouse")
     alike = alike and view.sees_by is not None and view.sees_by.far is None  # else each pixel has a length of its own
     for begin in range(0, len(rows), AT_ONCE):
         part = slice(begin, begin + AT_ONCE)
@@ -40,13 +40,13 @@ def look_beyond(view: View, zones: Any, owners: Any, nodes: tuple[Node, ...]) ->
             origins = np.array([ray.origin for ray in rays])
             directions = np.array([ray.direction for ray in rays])
             hits = hits_of_rays(view, origins, directions, None, "mouse")
-            zones[rows[part][hits.barred], columns[part][hits.barred]] = BARRED
+            zones[rows[part][hits.barred], columns[part][hits.barred]] = BLOCKED
             asked = []
             for number, node in enumerate(hits.nodes):
                 if node is None:
                     continue
                 if node._effective != "solid":
-                    if not node.ends:
+                    if not node.stops_input:
                         asked.append(number)  # glass: what lies behind it has a say
                     continue
                 at = rows[begin + number], columns[begin + number]
@@ -69,12 +69,12 @@ def _number(node: Node, found: list[Node], numbers: dict[Node, int]) -> int:
     return number
 
 
-def _rays(view: View, xs: Any, ys: Any) -> list[Ray]:
+def _rays(view: SeatView, xs: Any, ys: Any) -> list[Ray]:
     made = [camera_ray(view, x, y) for x, y in zip(xs.tolist(), ys.tolist(), strict=True)]
     return [ray for ray in made if ray is not None]
 
 
-def _press(view: View, ray: Ray, zone: int) -> tuple[int, Node | None]:
+def _press(view: SeatView, ray: Ray, zone: int) -> tuple[int, Node | None]:
     """What a press along one ray comes to, and who gets it."""
     found = find_beyond(view, ray, "mouse")
     offers = [node for _, node in found.offers]
@@ -85,5 +85,5 @@ def _press(view: View, ray: Ray, zone: int) -> tuple[int, Node | None]:
         if offer.is_enabled and listens_for_press(offer, behind):
             return GLASS, offer
     if found.barrier is not None:
-        return BARRED, None
-    return (PASSED if any(not offer.ends for offer in offers) else zone), None
+        return BLOCKED, None
+    return (PASSED if any(not offer.stops_input for offer in offers) else zone), None

@@ -10,7 +10,7 @@ import numpy as np
 
 from glent.core.geometry.affine import apply
 from glent.core.geometry.world.area import Area
-from glent.core.geometry.world.form import Cuboid, Patch
+from glent.core.geometry.world.form import Cuboid, Rectangle
 from glent.core.geometry.world.mesh import Mesh
 from glent.core.geometry.world.surfaces import Curved
 from glent.core.geometry.world.vectors import cross, dot, minus, times, unit
@@ -65,8 +65,8 @@ def outlines(scene: Scene, camera: Camera, view: View) -> list[Outline]:
     """
     scene._index.refresh()
     found: list[tuple[float, list[Outline]]] = []
-    for root in scene.standing:
-        if not root.is_visible or root.effective == "ghost":
+    for root in scene.in_world:
+        if not root.is_visible or root.effective_solidity == "ghost":
             continue
         pieces = _panel(root, camera, view) if root._own is not None else _spot(root, camera, view)  # type: ignore[arg-type]
         if pieces:
@@ -120,7 +120,7 @@ def _panel(panel: Panel, camera: Camera, view: View) -> list[Outline]:
     steps = FINE if isinstance(panel.surface, Curved) else 1
     made = _piece(panel, camera, view, [_on(panel, _box(*panel.pixels), steps)], front)
     for node in panel.walk():
-        if node is panel or not node.is_visible or node.effective not in ("solid", "glass"):
+        if node is panel or not node.is_visible or node.effective_solidity not in ("solid", "glass"):
             continue
         width, height = node.size
         if width <= 0.0 or height <= 0.0:
@@ -139,7 +139,7 @@ def _panel(panel: Panel, camera: Camera, view: View) -> list[Outline]:
 
 def _clipped(node: Node, ring: list[tuple[float, float]]) -> list[tuple[float, float]]:
     """A ring cut to the boxes of what clips it, in the space of the panel; turned clips are left out of account."""
-    for above in node.line()[:-1]:
+    for above in node.lineage()[:-1]:
         width, height = above.size
         a, b, c, d, left, top = to_scene(above)
         if not above.clips and not above._in_world:
@@ -189,7 +189,7 @@ def _spot(spot: Spot, camera: Camera, view: View) -> list[Outline]:
     if isinstance(form, Area):
         edges = form.edges()
         return _piece(spot, camera, view, [[pose.out(_three(p)) for p in ring] for ring in _rings(edges)])
-    if isinstance(form, Patch):
+    if isinstance(form, Rectangle):
         return _piece(spot, camera, view, [[pose.out(_three(p)) for p in form.edges()[:, 0].tolist()]])
     ball = form.ball()
     if ball is None:

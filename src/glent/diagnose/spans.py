@@ -34,7 +34,7 @@ class Span:
 
     :ivar what: the gesture that had won, ``tap`` for a press that became a click, ``press`` for one that became
         nothing, ``undecided`` until a gesture won, ``dwell``, ``world``, or ``nobody``.
-    :ivar node: the path of the node that had it, or None. :ivar beaten: the gestures that competed and lost.
+    :ivar node: the path of the node that had it, or None. :ivar losers: the gestures that competed and lost.
     """
 
     pointer: str
@@ -42,7 +42,7 @@ class Span:
     end: float
     what: str
     node: str | None
-    beaten: tuple[str, ...] = ()
+    losers: tuple[str, ...] = ()
 
 
 @dataclass

@@ -18,7 +18,7 @@ if TYPE_CHECKING:
     from glent.core.geometry.world.vectors import Vector3
     from glent.core.routing.hit.point import Hit
     from glent.core.routing.router import Router
-    from glent.core.routing.seat_view import Barrier, View
+    from glent.core.routing.seat_view import Barrier, SeatView
     from glent.core.scene.node import Node
     from glent.core.scene.panel import Panel
 
@@ -38,7 +38,7 @@ class Outcome(Enum):
     HOLLOW = "{node} is hollow: it is never hit itself"
     MODAL = "{node} is hit, but lies behind {by}, which is modal"
     SEAT = "{node} is another seat's, by {by}"
-    BARRED = "{node} is hit, but {by} bars the way: it is coming or going, or another seat's"
+    BLOCKED = "{node} is hit, but {by} bars the way: it is coming or going, or another seat's"
     UNSEEN = "{node} stands in the world, where no camera leads from here"
     MISSED = "the ray passes {by} by, or ends before it"
     BACK = "the ray comes to the back of {by}, which is not two-sided"
@@ -76,7 +76,7 @@ class Consideration:
         return f"{text}; disabled by {self.disabled.path}" if self.disabled is not None and self.hit else text
 
 
-HITS = (Outcome.OFFERED, Outcome.REACHED, Outcome.COVERED, Outcome.MODAL, Outcome.BARRED)
+HITS = (Outcome.OFFERED, Outcome.REACHED, Outcome.COVERED, Outcome.MODAL, Outcome.BLOCKED)
 
 
 def why(router: Router, x: float, y: float, kind: str = "mouse", seat: str | None = None) -> list[Consideration]:
@@ -90,14 +90,14 @@ def why(router: Router, x: float, y: float, kind: str = "mouse", seat: str | Non
     view = router._asker(x, y, seat).view
     barrier = next((found for _, found in view.walk(x, y, kind) if found is not None), None)
     offered = {hit.node: hit.offered for hit in hits}
-    cover = next((hit.node for hit in hits if hit.node.ends), None)
+    cover = next((hit.node for hit in hits if hit.node.stops_input), None)
     found = []
     for layer in scene.layers:
         for node in reversed(list(layer.walk())):
             inside = covers(node, x, y)
             outcome, by = _miss(node, inside, lambda one: covers(one, x, y))
             found.append(_considered(view, node, outcome, by, inside, offered, cover, barrier))
-    if scene.standing:
+    if scene.in_world:
         found += _in_world(view, camera_ray(view, x, y), hits, barrier)
     return found
 
@@ -116,14 +116,14 @@ def why_ray(
     return _in_world(router.seat(seat).view, ray, hits, None)
 
 
-def _in_world(view: View, ray: Ray | None, hits: list[Hit], barrier: Barrier | None) -> list[Consideration]:
+def _in_world(view: SeatView, ray: Ray | None, hits: list[Hit], barrier: Barrier | None) -> list[Consideration]:
     """The same of all panels and spots: what was hit in its order, then the rest as it was made."""
     offered = {hit.node: hit.offered for hit in hits}
-    cover = next((hit.node for hit in hits if hit.node.ends), None)
+    cover = next((hit.node for hit in hits if hit.node.stops_input), None)
     order = {hit.node: number for number, hit in enumerate(hits)}
     found = []
     aim = Aim(ray)
-    for root in view.scene.standing:
+    for root in view.scene.in_world:
         missed = _missed(root, ray)
         for node in reversed(list(root.walk())):
 
@@ -154,7 +154,7 @@ def _missed(root: Node, ray: Ray | None) -> Outcome | None:
 
 
 def _considered(
-    view: View,
+    view: SeatView,
     node: Node,
     outcome: Outcome,
     by: Node,
@@ -170,30 +170,30 @@ def _considered(
             outcome, by = (Outcome.OFFERED if inside else Outcome.REACHED), node
     elif view.whose(node) != "own" and outcome in (Outcome.HOLLOW, Outcome.OUTSIDE) and inside:
         outcome, by = Outcome.SEAT, _stranger(view, node)
-    disabled = next((one for one in node.line() if not one.enabled), None)
+    disabled = next((one for one in node.lineage() if not one.enabled), None)
     return Consideration(node, outcome, by, inside, disabled)
 
 
-def _barred(view: View, node: Node, cover: Node | None, barrier: Barrier | None) -> tuple[Outcome, Node]:
+def _barred(view: SeatView, node: Node, cover: Node | None, barrier: Barrier | None) -> tuple[Outcome, Node]:
     """What keeps a hit from being offered: a solid in front of it, or what bars the way."""
     if not view.keeps(node):
         return Outcome.MODAL, view.held_panels.get(node.root) or view.top or node
     if cover is not None and (barrier is None or barrier.about is not cover):
         return Outcome.COVERED, cover
     about = barrier.about if barrier is not None and not isinstance(barrier.about, str) else node
-    return Outcome.BARRED, about
+    return Outcome.BLOCKED, about
 
 
-def _stranger(view: View, node: Node) -> Node:
+def _stranger(view: SeatView, node: Node) -> Node:
     """The outermost node by which another one is not for a seat."""
-    return next(one for one in node.line() if view.whose(one) != "own")
+    return next(one for one in node.lineage() if view.whose(one) != "own")
 
 
 def _miss(
     node: Node, inside: bool, holds: Callable[[Node], bool], missed: Outcome | None = None
 ) -> tuple[Outcome, Node]:
     """What rules a node out, the outermost cause first."""
-    line = node.line()
+    line = node.lineage()
     for one in line:
         if not one.visible:
             return Outcome.HIDDEN, one

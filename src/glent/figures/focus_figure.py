@@ -35,10 +35,10 @@ def draw_focus(scene: Scene, found: FocusMap, path: str | Path, title: str = "")
     found = replace(found, stops=seen)
     stops = {stop.node: stop for stop in found.stops}
     for node in scene.walk():
-        if node not in stops and node.effective != "hollow" and _is_seen(scene, node):
+        if node not in stops and node.effective_solidity != "hollow" and _is_seen(scene, node):
             _outline(axes, scene, node, "none", "#c3ccd4", 0.8)
     for stop in found.stops:
-        stuck = not stop.left or not stop.reached
+        stuck = not stop.can_leave or not stop.can_reach
         fill = STUCK_FILL if stuck else FILL if stop.number is not None else GROUP_FILL
         _outline(axes, scene, stop.node, fill, INK, 1.2, "solid" if stop.in_view else "dotted")
     drawn = _arrows(axes, scene, found)
@@ -103,10 +103,10 @@ def _arrows(axes: Any, scene: Scene, found: FocusMap) -> set[str]:
     from matplotlib.patches import FancyArrowPatch
 
     drawn: set[str] = set()
-    ways = {stop.node: stop.ways for stop in found.stops}
+    ways = {stop.node: stop.directions for stop in found.stops}
     done: set[tuple[Node, str]] = set()
     for stop in found.stops:
-        for way, to in stop.ways.items():
+        for way, to in stop.directions.items():
             if to is None or to not in ways or (stop.node, way) in done:
                 continue
             both = ways.get(to, {}).get(BACK[way]) is stop.node

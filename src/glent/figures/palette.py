@@ -27,11 +27,11 @@ ZONE_COLOURS = {
     Zone.GLASS: "#8fb0c4",
     Zone.SOLID: "#2c4a66",
     Zone.DISABLED: "#a5683a",
-    Zone.BARRED: "#e6d7c3",
+    Zone.BLOCKED: "#e6d7c3",
 }
 """Lightness falls from the world to the solid; disabled is the one warm colour, and hatched."""
 
-HATCHES = {Zone.PASSED: "..", Zone.GLASS: "//", Zone.DISABLED: "xx", Zone.BARRED: "\\\\"}
+HATCHES = {Zone.PASSED: "..", Zone.GLASS: "//", Zone.DISABLED: "xx", Zone.BLOCKED: "\\\\"}
 
 ZONE_NAMES = {
     Zone.WORLD: "world: nothing lies there",
@@ -39,7 +39,7 @@ ZONE_NAMES = {
     Zone.GLASS: "glass that listens",
     Zone.SOLID: "a solid node",
     Zone.DISABLED: "nobody: a disabled solid",
-    Zone.BARRED: "nobody: kept from the world",
+    Zone.BLOCKED: "nobody: kept from the world",
 }
 
 

@@ -49,7 +49,7 @@ class ShownRay:
     @property
     def end(self) -> float:
         """How far it is drawn, metres."""
-        first = next((hit for hit in self.hits if hit.offered and hit.node.ends), None)
+        first = next((hit for hit in self.hits if hit.offered and hit.node.stops_input), None)
         if first is not None and first.distance is not None:
             return first.distance
         return min(self.ray.length, LONGEST)
@@ -134,9 +134,9 @@ def _colours(piece: Outline) -> tuple[Any, str, str]:
     if node.parent is not None:
         if not node.is_enabled:
             return ZONE_COLOURS[Zone.DISABLED], PAPER, "-"
-        return ZONE_COLOURS[Zone.SOLID if node.effective == "solid" else Zone.GLASS], PAPER, "-"
+        return ZONE_COLOURS[Zone.SOLID if node.effective_solidity == "solid" else Zone.GLASS], PAPER, "-"
     flat = isinstance(node, Spot) and isinstance(node.form, Area)
-    tone = LISTENS if node.effective == "solid" else GROUND if flat else STONE
+    tone = LISTENS if node.effective_solidity == "solid" else GROUND if flat else STONE
     return tuple(one * piece.light for one in tone), "#7d8a86" if flat else "#6f685e", "-"
 
 
@@ -174,7 +174,7 @@ def _label(
     placed.append(box)
     text = {"ha": "center", "va": "center", "fontsize": 8.6, "zorder": order, "clip_on": True}
     if on_panel:
-        axes.text(x, y, node.name, color=PAPER if node.effective == "solid" else INK, **text)
+        axes.text(x, y, node.name, color=PAPER if node.effective_solidity == "solid" else INK, **text)
     else:
         behind = {"facecolor": PAPER, "alpha": 0.85, "linewidth": 0, "pad": 0.8}
         axes.text(x, y, node.name, color=INK, bbox=behind, **text | {"zorder": 40.5})  # a ray must not strike it out
@@ -215,7 +215,7 @@ def _plan_camera(scene: Scene, camera: Camera, rays: list[ShownRay]) -> tuple[Ca
     points = [camera.eye, *(shown.ray.origin for shown in rays)]
     points += [along(shown.ray.origin, shown.ray.direction, shown.end) for shown in rays if shown.end < LONGEST]
     if len(points) < 3:
-        points += [root.pose.position for root in scene.standing]
+        points += [root.pose.position for root in scene.in_world]
     xs, zs = [point[0] for point in points], [point[2] for point in points]
     wide, deep = max(xs) - min(xs), max(zs) - min(zs)
     window = (314.0, 504.0)
@@ -256,7 +256,7 @@ def _tell(figure: Any, rays: list[ShownRay], top: float) -> None:
     figure.text(0.437, y, "a spot that listens; the others are the world's", color=INK, fontsize=10.5, va="top")
     y -= 0.04
     for number, shown in enumerate(rays[:MOST_RAYS], 1):
-        first = next((hit for hit in shown.hits if hit.offered and hit.node.ends), None)
+        first = next((hit for hit in shown.hits if hit.offered and hit.node.stops_input), None)
         far = f", {first.distance:.2f} m" if first is not None and first.distance is not None else ""
         text = textwrap.shorten(f"{shown.name}{far}: {shown.verdict.why}", 140, placeholder=" …")
         badge = {"boxstyle": "circle,pad=0.2", "facecolor": shown.colour, "linewidth": 0}

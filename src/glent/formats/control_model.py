@@ -38,8 +38,9 @@ class _Control(Model):
 class ButtonModel(_Control):
     """Acts when it is clicked, again and again while held, or once it has been held long enough."""
 
-    kind: Literal["button", "hold-button", "steady-button", "confirm-button"]
+    kind: Literal["button"]
     argument: Argument | None = None
+    while_held: Literal["hold", "repeat", "confirm"] | None = None
 
 
 class ToggleModel(_Control):
@@ -52,7 +53,7 @@ class ToggleModel(_Control):
 class RadioGroupModel(_Control):
     """One of several, by name."""
 
-    kind: Literal["radio-group"]
+    kind: Literal["radiogroup"]
     start: Name | None = None
 
 
@@ -99,7 +100,7 @@ class SliderRowModel(_Span):
 class ProgressModel(_Span):
     """How far something has come; without a start, nobody knows yet."""
 
-    kind: Literal["progress"]
+    kind: Literal["progressbar"]
     high: Number = 1.0
     start: Number | None = None
     orientation: Orientation = "horizontal"
@@ -109,8 +110,8 @@ class StickModel(_Control):
     """A stick on the screen."""
 
     kind: Literal["stick"]
-    dead_zone: Annotated[float, Field(ge=0, lt=1)] = 0.15
-    axes: Literal["both", "x", "y"] = "both"
+    dead_zone: Annotated[float, Field(ge=0, lt=1)] | None = None
+    axis: Literal["x", "y"] | None = None
     rim: Literal["round", "square"] = "round"
     springs: bool = True
 
@@ -129,8 +130,8 @@ class ScrollbarModel(_Control):
     kind: Literal["scrollbar"]
     area: Path
     orientation: Orientation = "vertical"
-    hides: bool = True
-    least: Positive = 24.0
+    auto_hide: bool = True
+    min_thumb: Positive = 24.0
 
 
 class ListboxModel(_Control):
@@ -146,7 +147,7 @@ class SlotsModel(_Control):
 
     kind: Literal["slots"]
     columns: Annotated[int, Field(ge=1, le=10_000)]
-    things: dict[str, Argument] = {}
+    items: dict[str, Argument] = {}
 
 
 class PopupModel(_Control):
@@ -156,7 +157,7 @@ class PopupModel(_Control):
     opener: Path | None = None
     side: Side = "below"
     gap: Distance = 0.0
-    opens: bool = True
+    opens_on_click: bool = True
 
 
 class MenuModel(_Control):
@@ -167,8 +168,8 @@ class MenuModel(_Control):
     above: Path | None = None
     side: Side | None = None
     gap: Distance = 0.0
-    lingers: Distance | None = 0.3
-    waits: Distance = 0.2
+    close_delay: Distance | None = 0.3
+    open_delay: Distance = 0.2
 
 
 class SimpleModel(_Control):
@@ -182,8 +183,8 @@ class TooltipModel(_Control):
 
     kind: Literal["tooltip"]
     target: Path
-    delay: Distance = 0.5
-    linger: Distance = 0.15
+    open_delay: Distance = 0.5
+    close_delay: Distance = 0.15
     side: Side = "below"
     gap: Distance = 4.0
 
@@ -191,18 +192,18 @@ class TooltipModel(_Control):
 class TabsModel(_Control):
     """Tabs; each shows the sibling of role ``tabpanel`` that has its name."""
 
-    kind: Literal["tabs"]
+    kind: Literal["tablist"]
     start: Name | None = None
     orientation: Orientation = "horizontal"
-    waits: bool = False
+    activation: Literal["automatic", "manual"] = "automatic"
 
 
 class TextFieldModel(_Control):
     """A field to type into."""
 
-    kind: Literal["text-field"]
+    kind: Literal["textbox"]
     start: str = ""
-    longest: Annotated[int, Field(ge=0, le=1_000_000)] | None = None
+    max_length: Annotated[int, Field(ge=0, le=1_000_000)] | None = None
     allowed: str | None = None
     convert: Literal["upper", "lower"] | None = None
     password: bool = False
@@ -262,11 +263,11 @@ class ToolWindowModel(_Control):
     """A window that is moved, sized, raised and closed."""
 
     kind: Literal["tool-window"]
-    title: Positive = 28.0
-    edge: Positive = 6.0
-    least: Annotated[list[Distance], Field(min_length=2, max_length=2)] = [80.0, 60.0]
-    keeps_in: bool = True
-    sizes: bool = True
+    title_height: Positive = 28.0
+    edge_width: Positive = 6.0
+    min_size: Annotated[list[Distance], Field(min_length=2, max_length=2)] = [80.0, 60.0]
+    stays_inside: bool = True
+    resizable: bool = True
     step: Positive = 8.0
 
 
@@ -318,7 +319,7 @@ def _kinds_of(model: type[Model]) -> tuple[str, ...]:
 
 def roles_of(kind: str) -> tuple[str, ...]:
     """The roles that a node with a control of this kind can have; none: any."""
-    if kind == "text-field":
+    if kind == "textbox":
         return ("textbox", "searchbox", "combobox")
     return KINDS[kind][0].roles
 

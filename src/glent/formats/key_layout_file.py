@@ -16,7 +16,7 @@ __all__ = ["KeyLayoutModel", "read_key_layout"]
 class KeyLayoutModel(Model):
     """A file with a layout of keys."""
 
-    glent: Literal["keys"]
+    glent: Literal["key-layout"]
     version: Literal[1]
     rows: KeyRows
 

@@ -97,7 +97,7 @@ class EventLog:
 
     def lines(self) -> list[str]:
         """The file's lines: a header, then a row each."""
-        header = {"glent": "log", "version": 4, "scene": self.scene, "rows": len(self.rows)}
+        header = {"glent": "log", "version": 5, "scene": self.scene, "rows": len(self.rows)}
         return [_line(header), *(_line(asdict(row)) for row in self.rows)]
 
     def write(self, path: str | Path) -> None:
@@ -121,12 +121,12 @@ class EventLog:
 
         :raises FileError: the file cannot be read, or is none of JSON Lines.
         """
-        from glent.formats.recording import MOST_BYTES
+        from glent.formats.recording import MAX_BYTES
         from glent.formats.text import read_bytes
 
         if Path(path).suffix.lower() in (".csv", ".parquet"):
             raise FileError(str(path), [("", "is a table; logs are compared as JSON Lines (.jsonl)")])
-        before = read_bytes(Path(path), MOST_BYTES).decode("utf-8", "replace").splitlines()
+        before = read_bytes(Path(path), MAX_BYTES).decode("utf-8", "replace").splitlines()
         now = self.lines()
         found = []
         if before[:1] != now[:1]:
@@ -175,7 +175,7 @@ def _write_parquet(log: EventLog, path: Path) -> None:
     columns = [
         arrow.field(one.name, types.get(str(one.type).partition(" ")[0], arrow.string())) for one in fields(LogRow)
     ]
-    schema = arrow.schema(columns, {"glent": "log", "version": "4", "scene": log.scene or ""})
+    schema = arrow.schema(columns, {"glent": "log", "version": "5", "scene": log.scene or ""})
     parquet.write_table(arrow.Table.from_pylist(log.table(), schema), path)
 
 

@@ -8,7 +8,7 @@ from difflib import get_close_matches
 from typing import Annotated, Any, Literal, Union
 
 import numpy as np
-from pydantic import Field, create_model, model_validator
+from pydantic import Field, create_model, field_validator, model_validator
 from pydantic_core import PydanticCustomError
 
 import glent
@@ -61,7 +61,7 @@ class BoxModel(Model):
     inset: Number = 0.0
 
     def build(self) -> Shape:
-        return glent.Boxed(self.inset)
+        return glent.BoxShape(self.inset)
 
 
 class RoundedModel(Model):
@@ -144,7 +144,7 @@ def shape_model(shape: Shape) -> dict[str, Any]:
 
     :raises TypeError: a shape of the user's own, which no file can hold.
     """
-    if isinstance(shape, glent.Boxed):
+    if isinstance(shape, glent.BoxShape):
         return {"kind": "box", "inset": shape.inset}
     if isinstance(shape, glent.Rounded):
         return {"kind": "rounded", "radius": shape.radius, "inset": shape.inset}
@@ -259,14 +259,14 @@ class _Box(Model):
     content: Annotated[list[Distance], Field(min_length=2, max_length=2)] | None = None
     feel: FeelModel | None = None  # type: ignore[valid-type]
     modal: bool = False
-    bars_all: bool = False
+    blocks_all: bool = False
     closed_by: Literal["none", "back", "any"] = "none"
-    press_through: bool = False
-    hangs_from: Path | None = None
+    closing_press_acts: bool = False
+    opener: Path | None = None
     seats: Annotated[list[Name], Field(min_length=1)] | None = None
-    others: Literal["through", "blocked"] = "through"
+    for_others: Literal["through", "blocked"] = "through"
     tab_order: Number = 0
-    neighbours: dict[Direction, Path | None] | None = None
+    nav: dict[Direction, Path | None] | None = None
     scope: bool = False
     wrap: Literal["x", "y", "both"] | None = None
     entry: Path | None = None
@@ -315,7 +315,7 @@ class PanelModel(_Box, Posed):
     radius: Number | None = None
     arc: Positive | None = None
     two_sided: bool = False
-    back: Literal["through", "blocked"] = "through"
+    reverse: Literal["through", "blocked"] = "through"
     range: Distance | None = None
 
     @model_validator(mode="after")
@@ -333,7 +333,7 @@ class PanelModel(_Box, Posed):
             radius=self.radius,
             arc=self.arc,
             two_sided=self.two_sided,
-            back=self.back,
+            reverse=self.reverse,
             range=self.range,
             order=self.order,
         )
@@ -354,7 +354,7 @@ class SpotModel(Posed):
     tags: list[Annotated[str, Field(min_length=1)]] = []
     feel: FeelModel | None = None  # type: ignore[valid-type]
     seats: Annotated[list[Name], Field(min_length=1)] | None = None
-    others: Literal["through", "blocked"] = "through"
+    for_others: Literal["through", "blocked"] = "through"
 
     @model_validator(mode="after")
     def _sound(self) -> SpotModel:
@@ -366,13 +366,22 @@ class SceneModel(Model):
     """A scene file."""
 
     glent: Literal["scene"]
-    version: Literal[1]
+    version: Literal[2]
     size: Annotated[list[Positive], Field(min_length=2, max_length=2)]
     fit: Fit = "contain"
     camera: CameraModel | None = None
     panels: list[PanelModel] = []
     spots: list[SpotModel] = []
     layers: list[LayerModel] = []
+
+    @field_validator("version", mode="before")
+    @classmethod
+    def _of_today(cls, value: object) -> object:
+        if value == 1:
+            raise PydanticCustomError(
+                "version", "version 1 is from before Glent 0.6, which renamed keys; expected 2, with the keys of today"
+            )
+        return value
 
     @model_validator(mode="after")
     def _sound(self) -> SceneModel:
@@ -401,14 +410,14 @@ def _references(boxes: Sequence[_Box], above: str) -> Iterator[tuple[str, str, s
     """Every path that a node names: by which node, under which key, and the path."""
     for one in boxes:
         where = above + one.name
-        if one.hangs_from is not None:
-            yield where, "hangs_from", one.hangs_from
+        if one.opener is not None:
+            yield where, "opener", one.opener
         for given, key in ((one.control, "control"), (one.wiring, "wiring")):
             if given is not None:
                 yield from ((where, f"{key}.{option}", path) for option, path in given.references().items())
-        for direction, path in (one.neighbours or {}).items():
+        for direction, path in (one.nav or {}).items():
             if path is not None:
-                yield where, f"neighbours.{direction}", path
+                yield where, f"nav.{direction}", path
         yield from _references(one.children, f"{where}/")
 
 

@@ -25,9 +25,9 @@ def proved(checked: model.SceneModel, build: Callable[[model.SceneModel], Scene]
     if not places:
         return []
     try:
-        Wiring(build(checked)).close()
+        Wiring(build(checked)).detach()
     except WiringError as error:
-        return [(_where(places, problem.places[0], "wiring"), problem.what) for problem in error.problems]
+        return [(_where(places, problem.places[0], "wiring"), problem.sentence) for problem in error.problems]
     except (ControlError, ValueRefusedError, SceneError) as error:
         path = str(error).partition(":")[0]
         while path and path not in places:

@@ -15,10 +15,10 @@ from pydantic import BaseModel, ConfigDict, Field, TypeAdapter, ValidationError
 from glent.core.errors import SampleError, SeatError
 from glent.core.input.pad import PAD_CONTROLS
 from glent.core.input.samples import (
-    Button,
     ComposeSample,
     KeySample,
     PadSample,
+    PointerButton,
     PointerSample,
     RaySample,
     Sample,
@@ -36,7 +36,7 @@ from glent.formats.errors import FileError, place_of, problems_of
 
 __all__ = ["LineModel", "Recording", "Step", "counts_of", "digest_of", "read_recording", "replay", "write_recording"]
 
-MOST_BYTES = 256 * 1024 * 1024
+MAX_BYTES = 256 * 1024 * 1024
 """The largest recording, in bytes: more than a day of play."""
 
 LONGEST_LINE = 1024 * 1024
@@ -273,7 +273,7 @@ def replay(router: Router, recording: Recording) -> Iterator[Step]:
 
 def digest_of(path: str | Path) -> str:
     """The SHA-256 of a file, in hexadecimal."""
-    return hashlib.sha256(text.read_bytes(Path(path), MOST_BYTES)).hexdigest()
+    return hashlib.sha256(text.read_bytes(Path(path), MAX_BYTES)).hexdigest()
 
 
 def read_recording(path: str | Path) -> Recording:
@@ -282,7 +282,7 @@ def read_recording(path: str | Path) -> Recording:
     :raises FileError: the file cannot be read, or a line is no header or sample; the message names the line.
     """
     path = Path(path)
-    lines = text.read_bytes(path, MOST_BYTES).split(b"\n")
+    lines = text.read_bytes(path, MAX_BYTES).split(b"\n")
     if lines and not lines[-1]:
         lines.pop()
     if not lines:
@@ -363,7 +363,7 @@ def sample_fields(sample: Sample) -> dict[str, Any]:
             continue
         value = getattr(sample, key)
         if key == "button" and value is not None:
-            value = Button(button_of(value)).name.lower()
+            value = PointerButton(button_of(value)).name.lower()
         elif key == "raw":
             value = [[float(number) for number in point] for point in value]
         elif key == "held":

@@ -101,10 +101,10 @@ class _Work:
 
     def standing(self, panels: Sequence[model.PanelModel], spots: Sequence[model.SpotModel]) -> None:
         """Bring what stands in the world in line; a panel that became a spot is another thing."""
-        standing = self.scene.standing
+        standing = self.scene.in_world
         self._drop([one for one in standing if isinstance(one, Panel)], panels)
         self._drop([one for one in standing if isinstance(one, Spot)], spots)
-        there = {one.name: one for one in self.scene.standing}
+        there = {one.name: one for one in self.scene.in_world}
         given: list[model.PanelModel | model.SpotModel] = [*panels, *spots]
         for one in given:
             kept = there.get(one.name)

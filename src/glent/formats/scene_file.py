@@ -22,7 +22,7 @@ from glent.formats import model, text, world_model
 from glent.formats.control_model import ControlModels, KeyModel, control_models
 from glent.formats.errors import FileError, place_of, problems_of
 from glent.formats.proving import proved
-from glent.formats.wiring_model import ActionModel, EmitModel, WiringModel
+from glent.formats.wiring_model import ActionModel, TellModel, WiringModel
 
 __all__ = ["read_scene", "scene_document", "scene_from", "write_scene"]
 
@@ -42,14 +42,14 @@ KINDS: dict[int | str, type[BaseModel]] = {
     "rows": KeyModel,
     "wiring": WiringModel,
     "does": ActionModel,
-    "emits": EmitModel,
+    "tells": TellModel,
 }
 """By the key that it stands under, what a mapping says."""
 
 NOTES = ("control", "wiring")
 """What a file holds of the notes of a node."""
 
-SPOT_KEYS = ("role", "solidity", "reach", "order", "visible", "enabled", "carries", "tags", "seats", "others")
+SPOT_KEYS = ("role", "solidity", "reach", "order", "visible", "enabled", "carries", "tags", "seats", "for_others")
 """What a file tells of a spot besides its form, its pose and its feel."""
 
 
@@ -172,7 +172,7 @@ def panel_attributes_of(given: model.PanelModel) -> dict[str, Any]:
         "extent": (tuple(given.size), tuple(given.pixels), given.radius, given.arc),
         "pose": given.pose(),
         "two_sided": given.two_sided,
-        "back": given.back,
+        "reverse": given.reverse,
         "range": given.range,
         "solidity": given.solidity,
         "role": given.role,
@@ -209,14 +209,14 @@ def _common(given: model.LayerModel | model.NodeModel | model.PanelModel) -> dic
         "feel": given.feel.build() if given.feel is not None else None,
         "notes": given.notes(),
         "modal": given.modal,
-        "bars_all": given.bars_all,
+        "blocks_all": given.blocks_all,
         "closed_by": given.closed_by,
-        "press_through": given.press_through,
-        "hangs_from": given.hangs_from,
+        "closing_press_acts": given.closing_press_acts,
+        "opener": given.opener,
         "seats": given.seats,
-        "others": given.others,
+        "for_others": given.for_others,
         "tab_order": given.tab_order,
-        "neighbours": given.neighbours,
+        "nav": given.nav,
         "scope": given.scope,
         "wrap": given.wrap,
         "entry": given.entry,
@@ -234,11 +234,11 @@ def scene_document(scene: Scene) -> dict[str, Any]:
 
     :raises FileError: a node has a shape of the user's own, which no file can hold.
     """
-    panels = [one for one in scene.standing if isinstance(one, Panel)]
-    spots = [one for one in scene.standing if isinstance(one, Spot)]
+    panels = [one for one in scene.in_world if isinstance(one, Panel)]
+    spots = [one for one in scene.in_world if isinstance(one, Spot)]
     document = {
         "glent": "scene",
-        "version": 1,
+        "version": 2,
         "size": list(scene.size),
         "fit": scene.fit,
         **({"camera": world_model.camera_model(scene.camera)} if scene.camera is not None else {}),
@@ -290,14 +290,14 @@ def _node_document(node: Node) -> dict[str, Any]:
         "content": (list(node.content) if node.content is not None else None, None),
         "feel": (_feel_document(node), None),
         "modal": (node.modal, False),
-        "bars_all": (node.bars_all, False),
+        "blocks_all": (node.blocks_all, False),
         "closed_by": (node.closed_by, "none"),
-        "press_through": (node.press_through, False),
-        "hangs_from": (node.hangs_from, None),
+        "closing_press_acts": (node.closing_press_acts, False),
+        "opener": (node.opener, None),
         "seats": (sorted(node.seats) if node.seats is not None else None, None),
-        "others": (node.others, "through"),
+        "for_others": (node.for_others, "through"),
         "tab_order": (node.tab_order, 0),
-        "neighbours": (dict(node.neighbours) if node.neighbours is not None else None, None),
+        "nav": (dict(node.nav) if node.nav is not None else None, None),
         "scope": (node.scope, False),
         "wrap": (node.wrap, None),
         "entry": (node.entry, None),
@@ -329,7 +329,7 @@ def _panel_document(panel: Panel) -> dict[str, Any]:
         "pixels": (list(panel.pixels), None),
         "radius": (panel.radius, None),
         "two_sided": (panel.two_sided, False),
-        "back": (panel.back, "through"),
+        "reverse": (panel.reverse, "through"),
         "range": (panel.range, None),
     }
     return {**panel.pose.given, **{key: value for key, (value, default) in values.items() if value != default}}
@@ -382,6 +382,7 @@ def _known(loc: Sequence[int | str]) -> str:
     return f"one of {', '.join(kind.model_fields)}"
 
 
+@text.with_plain_booleans
 class _Dumper(yaml.SafeDumper):
     """Short lists on one line."""
 

@@ -8,7 +8,7 @@ from pydantic import TypeAdapter
 
 from glent.formats.model import SceneModel
 
-__all__ = ["bindings_schema", "keys_schema", "recording_schema", "scene_schema"]
+__all__ = ["bindings_schema", "key_layout_schema", "recording_schema", "scene_schema"]
 
 _DRAFT = "https://json-schema.org/draft/2020-12/schema"
 
@@ -32,7 +32,7 @@ def bindings_schema() -> dict[str, Any]:
     return {"$schema": _DRAFT, **BindingsModel.model_json_schema(mode="validation"), "title": "Glent bindings"}
 
 
-def keys_schema() -> dict[str, Any]:
+def key_layout_schema() -> dict[str, Any]:
     """The JSON Schema (draft 2020-12) of a file with a layout of keys."""
     from glent.formats.key_layout_file import KeyLayoutModel
 

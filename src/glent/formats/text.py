@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import math
+import re
 from pathlib import Path
 from typing import Any, NoReturn, TypeVar
 
@@ -13,26 +14,28 @@ from pydantic import BaseModel, ValidationError
 from glent.formats.errors import FileError, place_of, problems_of
 
 __all__ = [
-    "MOST_BYTES",
-    "MOST_DEEP",
-    "MOST_VALUES",
+    "MAX_BYTES",
+    "MAX_DEPTH",
+    "MAX_VALUES",
     "checked_suffix",
     "parse",
     "read_bytes",
     "read_document",
     "read_model",
+    "with_plain_booleans",
 ]
 
-MOST_BYTES = 8 * 1024 * 1024
+MAX_BYTES = 8 * 1024 * 1024
 """The largest scene file, in bytes: some 50,000 nodes."""
 
-MOST_DEEP = 240
+MAX_DEPTH = 240
 """The deepest nesting of lists and mappings: every node is two levels, so trees of about 100 nodes."""
 
-MOST_VALUES = 1_000_000
+MAX_VALUES = 1_000_000
 """The most values in a file, counting what YAML aliases repeat each time."""
 
-LONGEST_NUMBER = 40
+MAX_DIGITS = 40
+BOOLEAN = "tag:yaml.org,2002:bool"
 
 SUFFIXES = (".json", ".yaml", ".yml")
 
@@ -56,7 +59,7 @@ def read_document(path: Path) -> Any:
     :raises FileError: the suffix is neither's, the file cannot be read, or see :func:`parse`.
     """
     suffix = checked_suffix(path)
-    return parse(read_bytes(path, MOST_BYTES), str(path), suffix)
+    return parse(read_bytes(path, MAX_BYTES), str(path), suffix)
 
 
 def read_model(path: Path, model: type[ModelT]) -> ModelT:
@@ -99,7 +102,7 @@ def parse(content: bytes, file: str, suffix: str) -> Any:
     try:
         value = _json(text, file) if suffix == ".json" else _yaml(text, file)
     except RecursionError:
-        raise FileError(file, [("", f"is nested too deep; expected at most {MOST_DEEP} levels")]) from None
+        raise FileError(file, [("", f"is nested too deep; expected at most {MAX_DEPTH} levels")]) from None
     _check_bounds(value, file)
     return value
 
@@ -117,8 +120,8 @@ def _json(text: str, file: str) -> Any:
         return keys
 
     def whole(digits: str) -> int:
-        if len(digits) > LONGEST_NUMBER:
-            refuse(f"found a number of {len(digits)} digits; expected at most {LONGEST_NUMBER}")
+        if len(digits) > MAX_DIGITS:
+            refuse(f"found a number of {len(digits)} digits; expected at most {MAX_DIGITS}")
         return int(digits)
 
     def constant(name: str) -> NoReturn:
@@ -131,6 +134,21 @@ def _json(text: str, file: str) -> Any:
         raise FileError(file, [(place, f"is no JSON: {error.msg[0].lower()}{error.msg[1:]}")]) from None
 
 
+def with_plain_booleans(cls: type) -> type:
+    """Have a YAML loader or dumper take ``true`` and ``false`` alone for booleans, as YAML 1.2 has it.
+
+    By YAML 1.1 ``on``, a key of wiring, would be one too.
+    """
+    resolvers: dict[str, list[tuple[str, re.Pattern[str]]]] = {}
+    for first, known in cls.yaml_implicit_resolvers.items():  # type: ignore[attr-defined]
+        resolvers[first] = [one for one in known if one[0] != BOOLEAN]
+    for first in "tTfF":
+        resolvers.setdefault(first, []).append((BOOLEAN, re.compile("^(?:true|True|TRUE|false|False|FALSE)$")))
+    cls.yaml_implicit_resolvers = resolvers  # type: ignore[attr-defined]
+    return cls
+
+
+@with_plain_booleans
 class _Loader(getattr(yaml, "CSafeLoader", yaml.SafeLoader)):  # type: ignore[misc]
     """Plain values only; no key twice, and no merge keys, which can grow without bound."""
 
@@ -177,16 +195,16 @@ def _check_bounds(value: Any, file: str) -> None:
         del open_[depth:], loc[max(0, depth - 1) :]
         if key is not None:
             loc.append(key)
-        if count > MOST_VALUES:
+        if count > MAX_VALUES:
             raise FileError(
                 file,
-                [("", f"holds more than {MOST_VALUES:,} values, counting repeated aliases; expected at most that")],
+                [("", f"holds more than {MAX_VALUES:,} values, counting repeated aliases; expected at most that")],
             )
         if isinstance(one, dict | list):
             if id(one) in open_:
                 raise FileError(file, [(place_of(loc), "found a reference that runs in a circle; expected a tree")])
-            if depth >= MOST_DEEP:
-                raise FileError(file, [("", f"is nested too deep; expected at most {MOST_DEEP} levels")])
+            if depth >= MAX_DEPTH:
+                raise FileError(file, [("", f"is nested too deep; expected at most {MAX_DEPTH} levels")])
             open_.append(id(one))
             for name in one if isinstance(one, dict) else ():
                 if not isinstance(name, str):
@@ -194,8 +212,8 @@ def _check_bounds(value: Any, file: str) -> None:
             items = list(one.items()) if isinstance(one, dict) else list(enumerate(one))
             for name, inner in reversed(items):
                 stack.append((inner, depth + 1, name))
-        elif isinstance(one, int) and abs(one) >= 10**LONGEST_NUMBER:
-            what = f"found a number of more than {LONGEST_NUMBER} digits; expected at most {LONGEST_NUMBER}"
+        elif isinstance(one, int) and abs(one) >= 10**MAX_DIGITS:
+            what = f"found a number of more than {MAX_DIGITS} digits; expected at most {MAX_DIGITS}"
             raise FileError(file, [(place_of(loc), what)])
         elif isinstance(one, float) and not math.isfinite(one):
             raise FileError(file, [(place_of(loc), f"found {one}; expected a finite number")])

@@ -1,4 +1,4 @@
-"""What nodes of a scene file emit, accept, and do by themselves, as models that validate."""
+"""What nodes of a scene file tell, which commands they take, and what they do by themselves, as models."""
 
 from __future__ import annotations
 
@@ -8,18 +8,18 @@ from pydantic import Field, model_validator
 from pydantic_core import PydanticCustomError
 
 from glent.formats.base_model import Model, Number
-from glent.wiring.ends import SWITCHES
+from glent.wiring.ends import COMMANDS
 
 __all__ = ["WiringModel"]
 
 Name = Annotated[str, Field(min_length=1, max_length=200)]
 Path = Annotated[str, Field(min_length=1, max_length=2000)]
 Part = Annotated[str, Field(min_length=1, max_length=200)]
-Do = Literal["show", "hide", "toggle", "enable", "disable", "open", "close", "set", "emit"]
-SwitchName = Literal["show", "hide", "toggle", "enable", "disable", "open", "close", "set"]
-To = bool | int | Number | str | list[str] | list[Number]
-assert SwitchName.__args__ == SWITCHES  # type: ignore[attr-defined]
-assert set(Do.__args__) == {*SWITCHES, "emit"}  # type: ignore[attr-defined]
+Act = Literal["show", "hide", "toggle", "enable", "disable", "open", "close", "set", "tell"]
+CommandName = Literal["show", "hide", "toggle", "enable", "disable", "open", "close", "set"]
+With = bool | int | Number | str | list[str] | list[Number]
+assert CommandName.__args__ == COMMANDS  # type: ignore[attr-defined]
+assert set(Act.__args__) == {*COMMANDS, "tell"}  # type: ignore[attr-defined]
 
 
 class NamedModel(Model):
@@ -29,8 +29,8 @@ class NamedModel(Model):
     shared: bool = False
 
 
-class EmitModel(NamedModel):
-    """A name that is emitted; as a request it goes to the authority first."""
+class TellModel(NamedModel):
+    """A name that is told to the game; as a request it goes to the authority first."""
 
     request: bool = False
 
@@ -38,38 +38,38 @@ class EmitModel(NamedModel):
 class ActionModel(Model):
     """Something a node does by itself when something happens at it."""
 
-    when: Part
-    do: Do
-    what: Path | None = None
+    on: Part
+    act: Act
+    node: Path | None = None
     name: Name | None = None
-    to: To | None = None
+    with_: With | None = Field(default=None, alias="with")
     shared: bool = False
 
     @model_validator(mode="after")
     def _sound(self) -> ActionModel:
-        wanted, unwanted = ("name", "what") if self.do == "emit" else ("what", "name")
+        wanted, unwanted = ("name", "node") if self.act == "tell" else ("node", "name")
         if getattr(self, wanted) is None or getattr(self, unwanted) is not None:
             raise PydanticCustomError(
-                "action", "expected {wanted} with {do}, and no {unwanted}",
-                {"wanted": wanted, "do": self.do, "unwanted": unwanted},
+                "action", "expected {wanted} with {act}, and no {unwanted}",
+                {"wanted": wanted, "act": self.act, "unwanted": unwanted},
             )  # fmt: skip
-        if self.to is not None and self.do not in ("set", "emit"):
-            raise PydanticCustomError("action", "expected no 'to' with {do}, it takes nothing", {"do": self.do})
+        if self.with_ is not None and self.act not in ("set", "tell"):
+            raise PydanticCustomError("action", "expected no 'with' for {act}, it takes nothing", {"act": self.act})
         return self
 
 
 class WiringModel(Model):
-    """What a node emits, which of its values are the game's, what it accepts, and what it does by itself."""
+    """What a node tells, which of its values are the game's, which commands it takes, and what it does by itself."""
 
-    emits: dict[Part, Name | EmitModel] = {}
+    tells: dict[Part, Name | TellModel] = {}
     values: dict[Part, Name | NamedModel] = {}
-    accepts: dict[SwitchName, Name | NamedModel] = {}
+    commands: dict[CommandName, Name | NamedModel] = {}
     does: list[ActionModel] = []
 
     def notes(self) -> dict[str, Any]:
         """What is given, as it stands in the file."""
-        return self.model_dump(exclude_unset=True)
+        return self.model_dump(exclude_unset=True, by_alias=True)
 
     def references(self) -> dict[str, str]:
         """The paths that it names, by key."""
-        return {f"does[{at}].what": one.what for at, one in enumerate(self.does) if one.what is not None}
+        return {f"does[{at}].node": one.node for at, one in enumerate(self.does) if one.node is not None}

@@ -68,7 +68,7 @@ class _Form(Model):
 class CuboidModel(_Form):
     """A box around its origin."""
 
-    kind: Literal["box"]
+    kind: Literal["cuboid"]
     size: Triple
 
     def build(self) -> glent.Form:
@@ -95,26 +95,26 @@ class SnapModel(_Form):
         return glent.SnapPoint(self.radius)
 
 
-class PatchModel(_Form):
+class RectangleModel(_Form):
     """A flat rectangle that faces along z."""
 
-    kind: Literal["patch"]
+    kind: Literal["rectangle"]
     width: Positive
     height: Positive
 
     def build(self) -> glent.Form:
-        return glent.Patch(self.width, self.height)
+        return glent.Rectangle(self.width, self.height)
 
 
-class HeightsModel(Model):
+class HeightFieldModel(Model):
     """Rough ground: rows along z of heights along x."""
 
     values: list[list[Metres]]
     step: Positive
     origin: Pair = [0.0, 0.0]
 
-    def build(self) -> glent.Heights:
-        return glent.Heights(self.values, self.step, (self.origin[0], self.origin[1]))
+    def build(self) -> glent.HeightField:
+        return glent.HeightField(self.values, self.step, (self.origin[0], self.origin[1]))
 
 
 class AreaModel(_Form):
@@ -122,7 +122,7 @@ class AreaModel(_Form):
 
     kind: Literal["area"]
     outline: list[list[Pair]] = Field(min_length=1)
-    ground: HeightsModel | None = None
+    ground: HeightFieldModel | None = None
     snap: Pair | None = None
 
     def build(self) -> glent.Form:
@@ -142,7 +142,7 @@ class MeshModel(_Form):
 
 
 FormModel = Annotated[
-    Union[CuboidModel, SphereModel, SnapModel, PatchModel, AreaModel, MeshModel],  # noqa: UP007
+    Union[CuboidModel, SphereModel, SnapModel, RectangleModel, AreaModel, MeshModel],  # noqa: UP007
     Field(discriminator="kind"),
 ]
 
@@ -153,13 +153,13 @@ def form_model(form: glent.Form) -> dict[str, Any]:
     :raises TypeError: a form of the user's own, which no file can hold.
     """
     if isinstance(form, glent.Cuboid):
-        return {"kind": "box", "size": list(form.size)}
+        return {"kind": "cuboid", "size": list(form.size)}
     if isinstance(form, glent.SnapPoint):
         return {"kind": "snap", "radius": form.radius}
     if isinstance(form, glent.Sphere):
         return {"kind": "sphere", "radius": form.radius}
-    if isinstance(form, glent.Patch):
-        return {"kind": "patch", "width": form.width, "height": form.height}
+    if isinstance(form, glent.Rectangle):
+        return {"kind": "rectangle", "width": form.width, "height": form.height}
     if isinstance(form, glent.Mesh):
         return {"kind": "mesh", "vertices": form.vertices.tolist(), "triangles": form.triangles.tolist()}
     if isinstance(form, glent.Area):

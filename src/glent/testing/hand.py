@@ -6,10 +6,10 @@ from collections.abc import Callable
 from typing import TypeAlias
 
 from glent.core.input.samples import (
-    Button,
     ComposeSample,
     KeySample,
     PadSample,
+    PointerButton,
     PointerSample,
     Sample,
     TextSample,
@@ -65,8 +65,8 @@ class Hand(Steady):
         x, y = self.router.scene.point(node, width * at[0], height * at[1])
         return round(x, 3), round(y, 3)
 
-    def _pointer(self, action: str, button: Button | None = None) -> Verdict:
-        self.wait(self.pace)
+    def _pointer(self, action: str, button: PointerButton | None = None) -> Verdict:
+        self.pause(self.pace)
         number = None if button is None else int(button)
         x, y = self.pos
         return self.feed(PointerSample(self.time, action, x, y, self.pointer, self.kind, number, self.buttons))
@@ -80,18 +80,22 @@ class Hand(Steady):
             verdict = self._pointer("move")
         return verdict
 
-    def press(self, button: Button = Button.PRIMARY) -> Verdict:
+    def press(self, button: PointerButton = PointerButton.PRIMARY) -> Verdict:
         """Press a button where the hand is."""
         self.buttons |= bit_of(button)
         return self._pointer("press", button)
 
-    def release(self, button: Button = Button.PRIMARY) -> Verdict:
+    def release(self, button: PointerButton = PointerButton.PRIMARY) -> Verdict:
         """Let a button go."""
         self.buttons &= ~bit_of(button)
         return self._pointer("release", button)
 
     def click(
-        self, target: Target, button: Button = Button.PRIMARY, steps: int = 1, at: tuple[float, float] = (0.5, 0.5)
+        self,
+        target: Target,
+        button: PointerButton = PointerButton.PRIMARY,
+        steps: int = 1,
+        at: tuple[float, float] = (0.5, 0.5),
     ) -> Verdict:
         """Go to a target, press and release; the verdict of the press."""
         if self.kind == "touch":
@@ -102,7 +106,9 @@ class Hand(Steady):
         self.release(button)
         return verdict
 
-    def drag(self, start: Target, end: Target, steps: int = 8, button: Button = Button.PRIMARY) -> Verdict:
+    def drag(
+        self, start: Target, end: Target, steps: int = 8, button: PointerButton = PointerButton.PRIMARY
+    ) -> Verdict:
         """Press at one target, go to another, release; the verdict of the press."""
         self.move(start)
         verdict = self.press(button)
@@ -110,9 +116,9 @@ class Hand(Steady):
         self.release(button)
         return verdict
 
-    def shift(self, dx: float, dy: float) -> Verdict:
+    def move_locked(self, dx: float, dy: float) -> Verdict:
         """Move a locked pointer: the distance alone is told (law P12)."""
-        self.wait(self.pace)
+        self.pause(self.pace)
         x, y = self.pos
         return self.feed(
             PointerSample(
@@ -132,10 +138,10 @@ class Hand(Steady):
 
     def key(self, code: str, action: str = "down", key: str | None = None, repeat: bool = False) -> Verdict:
         """Press a key, or let it go."""
-        self.wait(self.pace)
+        self.pause(self.pace)
         return self.feed(KeySample(self.time, action, code, key, repeat))
 
-    def strike(self, *codes: str) -> Verdict:
+    def press_keys(self, *codes: str) -> Verdict:
         """Press keys one after the other and let them go in turn, the last first; the verdict of the last press."""
         for code in codes:
             verdict = self.key(code)
@@ -145,20 +151,20 @@ class Hand(Steady):
 
     def type(self, text: str) -> Verdict:
         """Type text, as a keyboard commits it."""
-        self.wait(self.pace)
+        self.pause(self.pace)
         return self.feed(TextSample(self.time, text))
 
     def compose(self, text: str, cursor: int | None = None) -> Verdict:
         """Compose text; empty text ends that."""
-        self.wait(self.pace)
+        self.pause(self.pace)
         return self.feed(ComposeSample(self.time, text, len(text) if cursor is None else cursor))
 
     def pad(self, control: str, value: float = 1.0, pad: int = 0) -> Verdict:
         """A control of a pad has another value."""
-        self.wait(self.pace)
+        self.pause(self.pace)
         return self.feed(PadSample(self.time, control, value, pad))
 
-    def push(self, control: str, pad: int = 0) -> Verdict:
+    def press_pad(self, control: str, pad: int = 0) -> Verdict:
         """Press a button of a pad and let it go; the verdict of the press."""
         verdict = self.pad(control, 1.0, pad)
         self.pad(control, 0.0, pad)
@@ -171,7 +177,7 @@ class Hand(Steady):
 
     def wheel(self, dy: float, dx: float = 0.0, unit: str = "line") -> Verdict:
         """Turn the wheel where the hand is."""
-        self.wait(self.pace)
+        self.pause(self.pace)
         x, y = self.pos
         return self.feed(WheelSample(self.time, x, y, dx, dy, unit, self.pointer))
 
@@ -184,6 +190,6 @@ class Hand(Steady):
         held: tuple[str, ...] = (),
     ) -> Verdict:
         """Something happens to the window, or to this pointer's device."""
-        self.wait(self.pace)
+        self.pause(self.pace)
         pointer = self.pointer if what in ("pointer_left", "warp", "device_gone") else None
         return self.feed(WindowSample(self.time, what, width, height, pointer, scale, held))

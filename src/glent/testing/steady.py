@@ -40,15 +40,15 @@ class Steady:
         self.verdicts.append(verdict)
         return verdict
 
-    def wait(self, seconds: float) -> None:
+    def pause(self, seconds: float) -> None:
         """Let time pass before the next sample."""
         self.time = round(max(self.time, self.router.now) + seconds, 6)
 
-    def rest(self, seconds: float, frame: float = 0.016) -> list[Event]:
+    def wait(self, seconds: float, frame: float = 0.016) -> list[Event]:
         """Keep still while time passes, with a tick every frame; the events that sent."""
         sent: list[Event] = []
         end = round(max(self.time, self.router.now) + seconds, 6)
         while self.time < end:
-            self.wait(min(frame, end - max(self.time, self.router.now)))
+            self.pause(min(frame, end - max(self.time, self.router.now)))
             sent.extend(self.feed(TickSample(self.time)).events)
         return sent

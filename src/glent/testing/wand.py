@@ -6,7 +6,7 @@ from collections.abc import Callable
 from typing import TypeAlias
 
 from glent.core.geometry.world.vectors import Vector3, add, minus, times
-from glent.core.input.samples import Button, RaySample, Sample, TipSample
+from glent.core.input.samples import PointerButton, RaySample, Sample, TipSample
 from glent.core.routing.pointers.pointer import bit_of
 from glent.core.routing.router import Router
 from glent.core.routing.verdict import Verdict
@@ -58,8 +58,8 @@ class Wand(_InWorld):
         self.length = length
         self.buttons = 0
 
-    def _sample(self, action: str, button: Button | None = None) -> Verdict:
-        self.wait(self.pace)
+    def _sample(self, action: str, button: PointerButton | None = None) -> Verdict:
+        self.pause(self.pace)
         number = None if button is None else int(button)
         return self.feed(
             RaySample(self.time, action, self.origin, self.direction, self.pointer, number, self.buttons, self.length)
@@ -75,12 +75,12 @@ class Wand(_InWorld):
             verdict = self._sample("move")
         return verdict
 
-    def press(self, button: Button = Button.PRIMARY) -> Verdict:
+    def press(self, button: PointerButton = PointerButton.PRIMARY) -> Verdict:
         """Press a button."""
         self.buttons |= bit_of(button)
         return self._sample("press", button)
 
-    def release(self, button: Button = Button.PRIMARY) -> Verdict:
+    def release(self, button: PointerButton = PointerButton.PRIMARY) -> Verdict:
         """Let a button go."""
         self.buttons &= ~bit_of(button)
         return self._sample("release", button)
@@ -128,11 +128,11 @@ class Fingertip(_InWorld):
         if not isinstance(goal, tuple):
             scene = self.router.scene
             node = scene[goal] if isinstance(goal, str) else goal
-            panel = scene._standing.panel_of(node) if scene._standing is not None else None
+            panel = scene._world_index.panel_of(node) if scene._world_index is not None else None
             if panel is not None:
                 across, down, _ = panel.foot((x, y, z))
                 x, y, z = add((x, y, z), times(panel.normal(across, down), depth))
-        self.wait(self.pace)
+        self.pause(self.pace)
         return self.feed(TipSample(self.time, (round(x, 6), round(y, 6), round(z, 6)), self.pointer))
 
     def poke(self, goal: Goal, at: tuple[float, float] = (0.5, 0.5)) -> Verdict:
@@ -144,5 +144,5 @@ class Fingertip(_InWorld):
 
     def lost(self) -> Verdict:
         """The hand is not seen any more."""
-        self.wait(self.pace)
+        self.pause(self.pace)
         return self.feed(TipSample(self.time, None, self.pointer))

@@ -3,22 +3,22 @@
 from __future__ import annotations
 
 from glent.wiring.contract import Contract, End
-from glent.wiring.ends import SWITCHES, Switch
+from glent.wiring.ends import COMMANDS, Command
 from glent.wiring.errors import Problem, WiringError
 from glent.wiring.requests import Message, Request, Requests
 from glent.wiring.types import TYPES
 from glent.wiring.wiring import Wiring
 
 __all__ = [
-    "SWITCHES",
+    "COMMANDS",
     "TYPES",
+    "Command",
     "Contract",
     "End",
     "Message",
     "Problem",
     "Request",
     "Requests",
-    "Switch",
     "Wiring",
     "WiringError",
 ]

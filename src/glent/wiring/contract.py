@@ -10,22 +10,22 @@ from typing import Any
 
 from glent.core.errors import GlentError
 
-__all__ = ["WAYS", "Contract", "End"]
+__all__ = ["END_KINDS", "Contract", "End"]
 
-WAYS = ("event", "request", "value", "switch")
+END_KINDS = ("event", "request", "value", "command")
 
 
 @dataclass(frozen=True, slots=True)
 class End:
     """One name between UI and game.
 
-    :ivar name: that. :ivar way: ``event`` (out of the UI), ``request`` (out, and answered by the authority), ``value``
-        (both ways), ``switch`` (into the UI). :ivar type: of what is passed, one of ``glent.wiring.TYPES``.
+    :ivar name: that. :ivar kind: ``event`` (out of the UI), ``request`` (out, and answered by the authority), ``value``
+        (both ways), ``command`` (into the UI). :ivar type: of what is passed, one of ``glent.wiring.TYPES``.
     :ivar paths: the nodes in the scene that have it.
     """
 
     name: str
-    way: str
+    kind: str
     type: str
     paths: tuple[str, ...]
 
@@ -62,7 +62,7 @@ class Contract:
 
     def document(self) -> dict[str, Any]:
         """It as plain values."""
-        return {"glent": "contract", "version": 1, "ends": [{**asdict(e), "paths": list(e.paths)} for e in self.ends]}
+        return {"glent": "contract", "version": 2, "ends": [{**asdict(e), "paths": list(e.paths)} for e in self.ends]}
 
     def save(self, path: str | Path) -> None:
         """Write it to a JSON file, to be read by other tools and compared with later ones."""
@@ -76,11 +76,11 @@ class Contract:
         """
         try:
             given = json.loads(Path(path).read_text(encoding="utf-8"))
-            if given["glent"] != "contract" or given["version"] != 1:
+            if given["glent"] != "contract" or given["version"] != 2:
                 raise ValueError("it is another kind of file, or of another version")
-            ends = [End(e["name"], e["way"], e["type"], tuple(e["paths"])) for e in given["ends"]]
+            ends = [End(e["name"], e["kind"], e["type"], tuple(e["paths"])) for e in given["ends"]]
         except (OSError, ValueError, KeyError, TypeError) as error:
-            raise GlentError(f"{path}: is no contract of version 1: {error}") from None
+            raise GlentError(f"{path}: is no contract of version 2: {error}") from None
         return cls(ends)
 
     def changes_since(self, older: Contract) -> list[str]:
@@ -90,11 +90,11 @@ class Contract:
         for name in sorted({*before, *now}):
             old, new = before.get(name), now.get(name)
             if old is None and new is not None:
-                changes.append(f"{name} is new: {new.way} of {new.type}")
+                changes.append(f"{name} is new: {new.kind} of {new.type}")
             elif new is None and old is not None:
-                changes.append(f"{name} is gone: {old.way} of {old.type}")
-            elif old is not None and new is not None and (old.way, old.type) != (new.way, new.type):
-                changes.append(f"{name} is {new.way} of {new.type}, and was {old.way} of {old.type}")
+                changes.append(f"{name} is gone: {old.kind} of {old.type}")
+            elif old is not None and new is not None and (old.kind, old.type) != (new.kind, new.type):
+                changes.append(f"{name} is {new.kind} of {new.type}, and was {old.kind} of {old.type}")
         return changes
 
 

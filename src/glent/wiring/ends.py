@@ -19,9 +19,9 @@ from glent.wiring.types import is_of, type_of
 if TYPE_CHECKING:
     from glent.core.scene.node import Node
 
-__all__ = ["SWITCHES", "Stops", "Switch", "happenings", "hear", "switch", "switches_of"]
+__all__ = ["COMMANDS", "Command", "Stops", "command", "commands_of", "happenings", "hear"]
 
-SWITCHES = ("show", "hide", "toggle", "enable", "disable", "open", "close", "set")
+COMMANDS = ("show", "hide", "toggle", "enable", "disable", "open", "close", "set")
 """What can be done to nodes: any can be shown, hidden, enabled and disabled; the rest depends on the control."""
 
 CHANGE = "change"
@@ -46,17 +46,17 @@ class Watches:
             one.stop()
 
 
-class Switch:
+class Command:
     """Something that can be done to a node: call it, with a value if its type is not ``nothing``.
 
-    :ivar type: the type of what it takes. :ivar path: the node's path. :ivar what: which of :data:`SWITCHES`.
+    :ivar type: the type of what it takes. :ivar path: the node's path. :ivar act: which of :data:`COMMANDS`.
     """
 
-    __slots__ = ("_call", "path", "type", "what")
+    __slots__ = ("_call", "act", "path", "type")
 
-    def __init__(self, path: str, what: str, kind: str, call: Callable[..., object]) -> None:
+    def __init__(self, path: str, act: str, kind: str, call: Callable[..., object]) -> None:
         self.path = path
-        self.what = what
+        self.act = act
         self.type = kind
         self._call = call
 
@@ -67,7 +67,7 @@ class Switch:
         """
         if not is_of(value, self.type):
             given = "nothing" if value is NOTHING else repr(value)
-            what = f"{self.path}: {self.what} was given {given}, expected {self.type}"
+            what = f"{self.path}: {self.act} was given {given}, expected {self.type}"
             raise WiringError([Problem("wrong type", "", (self.path,), what)])
         if value is NOTHING:
             self._call()
@@ -85,7 +85,7 @@ def happenings(control: Control | None) -> dict[str, str]:
                 kind = type_of(argument)
             found[act] = kind
         if control.values:
-            found[CHANGE] = control.holds
+            found[CHANGE] = control.value_type
     return found
 
 
@@ -93,7 +93,7 @@ def hear(node: Node, control: Control | None, what: str, call: Callable[[Any, st
     """Call ``call(value, seat)`` each time something happens at a node; the value is ``NOTHING`` if nothing is passed,
     the seat is the name of the one whose act it was."""
     if control is not None and what in control.acts:
-        return control.when(what, lambda *given: call(given[0] if given else NOTHING, control.seat))
+        return control.on(what, lambda *given: call(given[0] if given else NOTHING, control.seat))
     if control is not None and what == CHANGE and control.values:
         ready = False
 
@@ -107,24 +107,24 @@ def hear(node: Node, control: Control | None, what: str, call: Callable[[Any, st
     return node.on(what, lambda event: call(NOTHING, event.seat))
 
 
-def switches_of(control: Control | None) -> dict[str, str]:
+def commands_of(control: Control | None) -> dict[str, str]:
     """What can be done to a node with this control, each with the type of what it takes."""
     found = dict.fromkeys(("show", "hide", "toggle", "enable", "disable"), "nothing")
     if isinstance(control, Popup):
         found.update(open="nothing", close="nothing")
     elif isinstance(control, ToolWindow | Dialog):
         found.update(close="nothing")
-    if control is not None and len(control.values) == 1 and control.holds:
-        found["set"] = control.holds
+    if control is not None and len(control.values) == 1 and control.value_type:
+        found["set"] = control.value_type
     return found
 
 
-def switch(node: Node, control: Control | None, what: str) -> Switch:
+def command(node: Node, control: Control | None, what: str) -> Command:
     """One of the things that can be done to a node.
 
     :raises WiringError: it cannot be done to this one; the message says what can.
     """
-    possible = switches_of(control)
+    possible = commands_of(control)
     if what not in possible:
         raise WiringError([impossible(node, control, what, possible)])
 
@@ -136,22 +136,22 @@ def switch(node: Node, control: Control | None, what: str) -> Switch:
 
     def toggle() -> None:
         if isinstance(control, Toggle):
-            control.turn()
+            control.toggle()
         elif isinstance(control, Popup):
-            (control.dismiss if control.is_open else control.open)()
+            (control.close if control.is_open else control.open)()
         else:
             node.visible = not node.visible
 
     def close() -> None:
         if isinstance(control, Popup | ToolWindow):
-            control.dismiss()
+            control.close()
         else:
             node.visible = False
 
     def set_value(value: Any) -> None:
         assert control is not None
         (one,) = control.values.values()
-        one.now = value
+        one.current = value
 
     calls: dict[str, Callable[..., object]] = {
         "show": lambda: visible(True),
@@ -163,7 +163,7 @@ def switch(node: Node, control: Control | None, what: str) -> Switch:
         "close": close,
         "set": set_value,
     }
-    return Switch(node.path, what, possible[what], calls[what])
+    return Command(node.path, what, possible[what], calls[what])
 
 
 def impossible(node: Node, control: Control | None, what: str, possible: dict[str, str]) -> Problem:

@@ -19,16 +19,16 @@ class Problem:
         are wired alike in all, so that one is a copy; ``wrong type``; ``impossible``: a node cannot do that.
     :ivar name: the name it is about; empty if it is about none.
     :ivar places: where: paths of nodes in the scene, and lines of the game's code.
-    :ivar what: a sentence.
+    :ivar sentence: a sentence.
     """
 
     kind: str
     name: str
     places: tuple[str, ...]
-    what: str
+    sentence: str
 
     def __str__(self) -> str:
-        return self.what
+        return self.sentence
 
 
 class WiringError(GlentError, ValueError):
@@ -39,4 +39,4 @@ class WiringError(GlentError, ValueError):
 
     def __init__(self, problems: Sequence[Problem]) -> None:
         self.problems = tuple(problems)
-        super().__init__("\n".join(problem.what for problem in problems))
+        super().__init__("\n".join(problem.sentence for problem in problems))

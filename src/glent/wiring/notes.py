@@ -6,7 +6,7 @@ from collections.abc import Mapping, Sequence
 
 __all__ = ["KEYS", "malformed"]
 
-KEYS = ("emits", "values", "accepts", "does")
+KEYS = ("tells", "values", "commands", "does")
 
 
 def malformed(given: object) -> str:
@@ -18,7 +18,7 @@ def malformed(given: object) -> str:
             return f"wiring has {key!r}, expected any of {', '.join(KEYS)}"
         if key == "does":
             if isinstance(told, str) or not isinstance(told, Sequence) or not all(isinstance(o, Mapping) for o in told):
-                return f"does is {told!r}, expected a list of mappings with when, do and what or name"
+                return f"does is {told!r}, expected a list of mappings with on, act and node or name"
         elif not isinstance(told, Mapping) or not all(map(_is_name, told.values())):
             return f"{key} is {told!r}, expected names, or mappings with a name, by what they are for"
     return ""

@@ -13,7 +13,7 @@ if TYPE_CHECKING:
 __all__ = ["Message", "Request", "Requests"]
 
 Message = Mapping[str, Any]
-"""Plain values: ``{"request": 7, "seat": "main", "what": "send-tug", "data": "anchovy"}`` out, and in
+"""Plain values: ``{"request": 7, "seat": "main", "name": "send-tug", "data": "anchovy"}`` out, and in
 ``{"answer": 7, "accepted": false, "reason": "the tug is at sea"}``."""
 
 Then = Callable[["Request"], object]
@@ -22,18 +22,18 @@ Then = Callable[["Request"], object]
 class Request:
     """One request and what has become of it.
 
-    :ivar number: of the request, from 1. :ivar seat: whose it is. :ivar what: what is asked for.
+    :ivar number: of the request, from 1. :ivar seat: whose it is. :ivar name: what is asked for.
     :ivar data: what goes with it, plain values. :ivar control: the control that it came from, or None.
     :ivar state: ``pending``, ``accepted``, ``refused`` or ``lost``: no answer came in time.
     :ivar reason: why it was refused, in words.
     """
 
-    __slots__ = ("_then", "_timer", "control", "data", "number", "reason", "seat", "state", "what")
+    __slots__ = ("_then", "_timer", "control", "data", "name", "number", "reason", "seat", "state")
 
-    def __init__(self, number: int, seat: str, what: str, data: Any, control: Control | None) -> None:
+    def __init__(self, number: int, seat: str, name: str, data: Any, control: Control | None) -> None:
         self.number = number
         self.seat = seat
-        self.what = what
+        self.name = name
         self.data = data
         self.control = control
         self.state = "pending"
@@ -44,7 +44,7 @@ class Request:
     @property
     def message(self) -> dict[str, Any]:
         """It as a plain message."""
-        return {"request": self.number, "seat": self.seat, "what": self.what, "data": self.data}
+        return {"request": self.number, "seat": self.seat, "name": self.name, "data": self.data}
 
     def then(self, call: Then) -> Request:
         """Call with the request once it is decided; at once if it is."""
@@ -55,7 +55,7 @@ class Request:
         return self
 
     def __repr__(self) -> str:
-        return f"<Request {self.number} {self.what}: {self.state}>"
+        return f"<Request {self.number} {self.name}: {self.state}>"
 
 
 class Requests:
@@ -81,7 +81,7 @@ class Requests:
         self.pending: dict[int, Request] = {}
 
     def ask(
-        self, what: str, data: Any = None, seat: str = "main", control: Control | None = None, then: Then | None = None
+        self, name: str, data: Any = None, seat: str = "main", control: Control | None = None, then: Then | None = None
     ) -> Request:
         """Send a request; of a control whose last one is pending, that one is given back and nothing is sent.
 
@@ -92,7 +92,7 @@ class Requests:
                 if request.control is control:
                     return request
         self._made += 1
-        request = Request(self._made, seat, what, data, control)
+        request = Request(self._made, seat, name, data, control)
         if then is not None:
             request.then(then)
         self.pending[request.number] = request
@@ -106,7 +106,7 @@ class Requests:
         self._send(request.message)
         return request
 
-    def take(self, answer: Message) -> bool:
+    def receive(self, answer: Message) -> bool:
         """Take an answer; whether it decided anything. One that is late, comes twice or is none is ignored."""
         number = answer.get("answer")
         request = self.pending.get(number) if isinstance(number, int) else None

@@ -13,7 +13,7 @@ from glent.controls.control import NOTHING
 from glent.controls.factory import Controls
 from glent.core.errors import PathError
 from glent.wiring.contract import Contract, End
-from glent.wiring.ends import Stops, Switch, happenings, hear, impossible, switch
+from glent.wiring.ends import Command, Stops, command, happenings, hear, impossible
 from glent.wiring.errors import Problem, WiringError
 from glent.wiring.notes import malformed
 from glent.wiring.types import is_of, type_of
@@ -33,43 +33,49 @@ class _Site:
     """One place in the scene where a name stands."""
 
     name: str
-    way: str
+    kind: str
     type: str
     node: Node
     part: str
     shared: bool
-    switch: Switch | None = None
+    command: Command | None = None
     value: Value[Any] | None = None
 
 
-@dataclass(slots=True)
+@dataclass(slots=True, eq=False)
 class _Bind:
     """One place in the game where a name is bound."""
 
     name: str
-    way: str
+    kind: str
     where: str
     type: str = "any"
     call: Callable[..., object] | None = None
+    binds: list[_Bind] | None = None
+
+    def stop(self) -> None:
+        """Bind the name no more. Twice does nothing."""
+        if self.binds is not None and self in self.binds:
+            self.binds.remove(self)
 
 
 class Wiring:
-    """What the nodes of a scene emit, accept and do by themselves, as their notes say, and what the game makes of it.
+    """What the nodes of a scene tell, which commands they take and what they do by themselves, bound to a game.
 
     .. code-block:: yaml
 
         wiring:
-          emits: {act: send-tug}
+          tells: {act: send-tug}
           values: {value: tide}
-          accepts: {show: show-notices}
+          commands: {show: show-notices}
           does:
-          - {when: act, do: open, what: popups/cargo}
+          - {on: act, act: open, node: popups/cargo}
 
     What ``does`` says works without the game. A name stands at one node, unless all nodes that have it say it is
-    ``shared``: ``emits: {act: {name: send-tug, shared: true}}``.
+    ``shared``: ``tells: {act: {name: send-tug, shared: true}}``.
 
     :param scene: whose nodes. :param controls: its controls; made of what the nodes declare if none are given.
-    :param requests: what emits that are a ``request`` go out by; accepted ones come to the game as events do.
+    :param requests: what names told as a ``request`` go out by; accepted ones come to the game as events do.
     :raises WiringError: notes that cannot be: an act, a value, a switch or a node that is not there.
     """
 
@@ -86,11 +92,11 @@ class Wiring:
             if given is not None:
                 self._wire(node, given, problems)
         if problems:
-            self.close()
+            self.detach()
             raise WiringError(problems)
 
-    def close(self) -> None:
-        """Take all wires away, and let bound values go; the controls stay. What was switched does nothing any more."""
+    def detach(self) -> None:
+        """Take all wires away, and let bound values go; the controls stay. Commands do nothing any more."""
         for end in self._ends:
             end.stop()
         self._ends.clear()
@@ -98,42 +104,44 @@ class Wiring:
 
     # -- the game's side -----------------------------------------------------------------------------------------------
 
-    def on(self, name: str, call: Callable[..., object]) -> None:
-        """Call ``call`` with what is passed, or with nothing, each time the UI emits this name."""
-        self._binds.append(_Bind(name, "event", _caller(), call=call))
+    def on(self, name: str, call: Callable[..., object]) -> Stops:
+        """Call ``call`` with what is passed, or with nothing, each time the UI tells this name; until ``.stop()``."""
+        bind = _Bind(name, "event", _caller(), call=call, binds=self._binds)
+        self._binds.append(bind)
+        return bind
 
     def bind(
         self,
         name: str,
         value: Value[Any],
-        to: Callable[[Any], Any] | None = None,
-        back: Callable[[Any], Any] | None = None,
+        forward: Callable[[Any], Any] | None = None,
+        inverse: Callable[[Any], Any] | None = None,
     ) -> list[Bound]:
         """Let the UI's value of this name follow one of the game's, and the other way round (laws V1–V5).
 
-        :param to: makes the UI's value of the game's; ``back`` the other way.
+        :param forward: makes the UI's value of the game's; ``inverse`` the other way.
         :raises ValueRefusedError: the UI's cannot be what the game's is.
         """
         bind = _Bind(name, "value", _caller())
         self._binds.append(bind)
         sites = [site for site in self._sites if site.name == name and site.value is not None]
         if value.ready:
-            now = to(value.now) if to is not None else value.now
+            now = forward(value.current) if forward is not None else value.current
             if any(not is_of(now, site.type) for site in sites):
                 bind.type = type_of(now)
                 return []  # told at start
-        bounds = [site.value.bind(value, to, back) for site in sites if site.value is not None]
+        bounds = [site.value.bind(value, forward, inverse) for site in sites if site.value is not None]
         self._ends += bounds
         return bounds
 
-    def switch(self, name: str) -> Callable[..., None]:
+    def command(self, name: str) -> Callable[..., None]:
         """What does this to the UI when it is called, with a value if it takes one."""
-        self._binds.append(_Bind(name, "switch", _caller()))
+        self._binds.append(_Bind(name, "command", _caller()))
 
         def call(value: Any = NOTHING) -> None:
             for site in self._sites:
-                if site.name == name and site.switch is not None:
-                    site.switch(value)
+                if site.name == name and site.command is not None:
+                    site.command(value)
 
         return call
 
@@ -144,7 +152,7 @@ class Wiring:
             by_name.setdefault(site.name, []).append(site)
         return Contract(
             [
-                End(name, sites[0].way, _common_type(sites), tuple(site.node.path for site in sites))
+                End(name, sites[0].kind, _common_type(sites), tuple(site.node.path for site in sites))
                 for name, sites in by_name.items()
             ]
         )
@@ -171,30 +179,30 @@ class Wiring:
             return
         control: Control | None = self.controls.get(node.path)
         possible = happenings(control)
-        for act, told in given.get("emits", {}).items():
-            name, options = _told(told)
+        for act, told in given.get("tells", {}).items():
+            name, options = _named(told)
             if act not in possible:
                 problems.append(impossible(node, control, act, possible))
                 continue
             way = "request" if options.get("request") else "event"
             self._sites.append(_Site(name, way, possible[act], node, act, bool(options.get("shared"))))
-            self._ends.append(hear(node, control, act, partial(self._emitted, name, way, control)))
+            self._ends.append(hear(node, control, act, partial(self._told, name, way, control)))
         values = control.values if control is not None else {}
         for part, told in given.get("values", {}).items():
-            name, options = _told(told)
+            name, options = _named(told)
             if part not in values or control is None:
                 problems.append(impossible(node, control, part, dict.fromkeys(values, "")))
                 continue
             shared = bool(options.get("shared"))
-            self._sites.append(_Site(name, "value", control.holds, node, part, shared, value=values[part]))
-        for what, told in given.get("accepts", {}).items():
-            name, options = _told(told)
+            self._sites.append(_Site(name, "value", control.value_type, node, part, shared, value=values[part]))
+        for what, told in given.get("commands", {}).items():
+            name, options = _named(told)
             try:
-                one = switch(node, control, what)
+                one = command(node, control, what)
             except WiringError as error:
                 problems.extend(error.problems)
                 continue
-            self._sites.append(_Site(name, "switch", one.type, node, what, bool(options.get("shared")), switch=one))
+            self._sites.append(_Site(name, "command", one.type, node, what, bool(options.get("shared")), command=one))
         for action in given.get("does", ()):
             self._do(node, control, action, possible, problems)
 
@@ -207,27 +215,27 @@ class Wiring:
         problems: list[Problem],
     ) -> None:
         """Wire one thing that a node does by itself."""
-        when, do = action.get("when", ""), action.get("do", "")
-        if when not in possible:
-            problems.append(impossible(node, control, when, possible))
+        happening, act = action.get("on", ""), action.get("act", "")
+        if happening not in possible:
+            problems.append(impossible(node, control, happening, possible))
             return
-        fixed = action.get("to", NOTHING)
-        if do == "emit":
+        fixed = action.get("with", NOTHING)
+        if act == "tell":
             name = action.get("name", "")
-            passes = possible[when] if fixed is NOTHING else type_of(fixed)
-            self._sites.append(_Site(name, "event", passes, node, f"emit on {when}", bool(action.get("shared"))))
+            passes = possible[happening] if fixed is NOTHING else type_of(fixed)
+            self._sites.append(_Site(name, "event", passes, node, f"tell on {happening}", bool(action.get("shared"))))
 
-            def emit(value: Any, seat: str) -> None:
-                self._emitted(name, "event", control, value if fixed is NOTHING else fixed, seat)
+            def tell(value: Any, seat: str) -> None:
+                self._told(name, "event", control, value if fixed is NOTHING else fixed, seat)
 
-            self._ends.append(hear(node, control, when, emit))
+            self._ends.append(hear(node, control, happening, tell))
             return
-        path = action.get("what", "")
+        path = action.get("node", "")
         try:
             target = self.scene[path]
-            one = switch(target, self.controls.get(path), do)
+            one = command(target, self.controls.get(path), act)
         except PathError as error:
-            problems.append(Problem("impossible", "", (node.path,), f"{node.path}: does {do} to {path!r}: {error}"))
+            problems.append(Problem("impossible", "", (node.path,), f"{node.path}: does {act} to {path!r}: {error}"))
             return
         except WiringError as error:
             problems += [
@@ -235,21 +243,21 @@ class Wiring:
                 for problem in error.problems
             ]
             return
-        passes = possible[when] if fixed is NOTHING else type_of(fixed)
+        passes = possible[happening] if fixed is NOTHING else type_of(fixed)
         if one.type != "nothing" and passes not in (one.type, "any"):
             what = f"{node.path}: sets {path} to {_shown(fixed, passes)}, expected {one.type}"
             problems.append(Problem("wrong type", "", (node.path, path), what))
             return
 
-        def act(value: Any, seat: str) -> None:
+        def perform(value: Any, seat: str) -> None:
             if one.type == "nothing":
                 one()
             else:
                 one(value if fixed is NOTHING else fixed)
 
-        self._ends.append(hear(node, control, when, act))
+        self._ends.append(hear(node, control, happening, perform))
 
-    def _emitted(self, name: str, way: str, control: Control | None, value: Any, seat: str) -> None:
+    def _told(self, name: str, way: str, control: Control | None, value: Any, seat: str) -> None:
         if way != "request" or self.requests is None:
             self._pass_on(name, value)
             return
@@ -274,8 +282,8 @@ class Wiring:
             if first is site:
                 continue
             places = (first.node.path, site.node.path)
-            if first.way != site.way:
-                what = f"is {first.way} of {places[0]} and {site.way} of {places[1]}, expected one of the two"
+            if first.kind != site.kind:
+                what = f"is {first.kind} of {places[0]} and {site.kind} of {places[1]}, expected one of the two"
                 yield Problem("doubled", site.name, places, f"{site.name}: {what}")
             elif not (first.shared and site.shared):
                 if first.node is not site.node and first.node.notes == site.node.notes:
@@ -294,8 +302,8 @@ class Wiring:
         contract = self.contract()
         bound = {bind.name for bind in self._binds}
         for end in contract:
-            if end.name not in bound and end.way in ("event", "value"):
-                verb = "emitted by" if end.way == "event" else "a value of"
+            if end.name not in bound and end.kind in ("event", "value"):
+                verb = "told by" if end.kind == "event" else "a value of"
                 what = f"{end.name}: is {verb} {', '.join(end.paths)}, and nothing in the game binds it"
                 yield Problem("unbound", end.name, end.paths, what)
         ways = {"request": "event"}
@@ -305,9 +313,9 @@ class Wiring:
                 continue
             end = contract[bind.name]
             places = (*end.paths, bind.where)
-            if ways.get(end.way, end.way) != bind.way:
+            if ways.get(end.kind, end.kind) != bind.kind:
                 what = (
-                    f"{bind.name}: is bound as {bind.way} at {bind.where}, and is {end.way} of {', '.join(end.paths)}"
+                    f"{bind.name}: is bound as {bind.kind} at {bind.where}, and is {end.kind} of {', '.join(end.paths)}"
                 )
                 yield Problem("wrong type", bind.name, places, what)
             elif bind.type not in ("any", end.type) and end.type != "any":
@@ -324,7 +332,7 @@ class Wiring:
         return Problem("unknown", bind.name, (bind.where,), what)
 
 
-def _told(told: Any) -> tuple[str, Mapping[str, Any]]:
+def _named(told: Any) -> tuple[str, Mapping[str, Any]]:
     """A name, and what is said of it besides."""
     return (told, {}) if isinstance(told, str) else (str(told.get("name", "")), told)
 

@@ -14,7 +14,7 @@ from glent.core.geometry.shape import Segments, Shape, _number, flattened_arc, s
 if TYPE_CHECKING:
     from glent.core.geometry.shape import Floats, Mask
 
-__all__ = ["Boxed", "Ellipse", "Rounded"]
+__all__ = ["BoxShape", "Ellipse", "Rounded"]
 
 
 def _inset_box(inset: float, w: float, h: float) -> Box | None:
@@ -33,7 +33,7 @@ def _no_segments() -> Segments:
 
 
 @dataclass(frozen=True, slots=True)
-class Boxed(Shape):
+class BoxShape(Shape):
     """The node's box, drawn in by ``inset`` logical pixels on every side (negative: out). Half-open (law H2)."""
 
     inset: float = 0.0
@@ -66,7 +66,7 @@ class Boxed(Shape):
         x0, y0, x1, y1 = box
         return segments_of_ring(np.array([(x0, y0), (x1, y0), (x1, y1), (x0, y1)], dtype=float))
 
-    def grown(self, by: float) -> Boxed:
+    def grown(self, by: float) -> BoxShape:
         """The box with its sides moved out by ``by``; corners stay sharp."""
         return replace(self, inset=self.inset - _number(by, "the distance to grow by"))
 

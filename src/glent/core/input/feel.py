@@ -24,90 +24,91 @@ class Feel:
 
     :ivar click_gap: from one press to the next within which clicks count on as double, triple, … (law G1). 0.5 s is
         what desktop systems ship with; players with slow hands need more, so offer it as a setting.
-    :ivar click_wander: how far the next press may be from the last for the count to go on. 6 px is more than a hand
-        on a mouse trembles, and less than the least target.
-    :ivar wander: how far a press may stray and still be a hold. 8 px: a resting finger rolls by about 5.
+    :ivar click_slack: how far the next press may be from the last for the count to go on. 6 px is more than a hand on
+        a mouse trembles, and less than the least target.
+    :ivar hold_slack: how far a press may stray and still be a hold. 8 px: a resting finger rolls by about 5.
     :ivar drag_threshold: how far a mouse or pen must travel for a drag, scroll or swipe (law G2). 4 px: more than a
         click trembles, and little enough that nobody waits for it.
     :ivar touch_threshold: the same for a finger. 10 px: a fingertip is some 40 px wide and tilts as it lands.
-    :ivar drag_rest: how long a finger must rest before it can drag; 0: not at all. Give it to things that are dragged
-        in a list, some 0.25 s, so that a quick stroke over them scrolls it.
+    :ivar drag_delay: how long a finger must rest before it can drag; 0: not at all. Give it to things that are
+        dragged in a list, some 0.25 s, so that a quick stroke over them scrolls it.
     :ivar hold_delay: how long a press must rest to be a hold. 0.5 s: nobody presses a button that long by chance.
     :ivar confirm_time: how long a hold-to-confirm runs from 0 to 1. 1 s is long enough to think better of it.
     :ivar repeat_delay: from the press to the first repeat. 0.4 s: a click is over by then.
     :ivar repeat_gap: from the first repeat to the second. 0.12 s: slow enough to stop at the number one wants.
     :ivar repeat_speedup: each further gap is this part of the one before. 0.85 is at full speed after ten.
-    :ivar repeat_least: the shortest gap. 0.03 s: as fast as a frame or two, and still countable.
+    :ivar min_repeat_gap: the shortest gap. 0.03 s: as fast as a frame or two, and still countable.
     :ivar look_delay: how long a finger's press does not show where a scroll competes (law G5). 0.1 s: a scroll has
         mostly begun by then, so a list does not flash under the finger; a resting finger does not notice.
-    :ivar scroll_kinds: the kinds of pointer that scroll by dragging: fingers and pens, as on any tablet. A mouse has a
-        wheel, and drags select.
-    :ivar wheel_line: how long one line of a wheel is. 40 px: three notches show a new screen of a short list.
+    :ivar scroll_kinds: the kinds of pointer that scroll by dragging: fingers and pens, as on any tablet. A mouse has
+        a wheel, and drags select.
+    :ivar scroll_line: how long one line of a wheel is. 40 px: three notches show a new screen of a short list.
     :ivar wheel_page: how much of an area one page of a wheel is. 0.875: the last line stays to read on from.
     :ivar wheel_gap: wheel samples closer than this are one burst, which stays where it began (law G4). 0.2 s is
         longer than the pause between two flicks of a finger on a wheel.
     :ivar glide_time: in this time a glide loses all but 1/e of its speed. 0.325 s: a flick runs for about 1.5 s.
-    :ivar glide_least: a release slower than this does not glide, and a glide that is slower stops. 20 px/s: slower is
-        a trembling hand, and less than one pixel in three frames.
-    :ivar speed_time: the speed of a release is measured over this last stretch. 0.1 s: six frames, so one bad sample
-        does not decide; a finger that rested as long glides nowhere.
-    :ivar edge_give: how far an area can be pulled beyond its end at the most. 80 px: enough to feel that there is
-        no more; 0 makes edges hard.
-    :ivar edge_spring: how fast it comes back, as the rate of a critically damped spring, per second. 14: back within
-        half a second, without swinging.
+    :ivar min_glide_speed: a release slower than this does not glide, and a glide that is slower stops. 20 px/s:
+        slower is a trembling hand, and less than one pixel in three frames.
+    :ivar velocity_window: the speed of a release is measured over this last stretch. 0.1 s: six frames, so one bad
+        sample does not decide; a finger that rested as long glides nowhere.
+    :ivar max_overscroll: how far an area can be pulled beyond its end at the most. 80 px: enough to feel that there
+        is no more; 0 makes edges hard.
+    :ivar overscroll_spring: how fast it comes back, as the rate of a critically damped spring, per second. 14: back
+        within half a second, without swinging.
     :ivar autoscroll_edge: how near the edge of an area a drag scrolls it (law G3). 32 px: about a row.
     :ivar autoscroll_speed: how fast it does at the very edge. 480 px/s: one can read the rows that come in.
     :ivar pinch_threshold: how much the distance of two fingers, or the arc they turn by, must change. 8 px: fingers
         that land together come to rest within 5.
     :ivar swipe_distance: the shortest swipe. 40 px: four times a finger's threshold, so that no tap is one.
     :ivar swipe_speed: the slowest swipe. 300 px/s: a drag that means to place something is slower.
-    :ivar dwell_time: how long a pointer must rest on a node for its dwell. 0.8 s: longer than the eye rests on what it
-        only reads past (0.2–0.4 s).
+    :ivar dwell_time: how long a pointer must rest on a node for its dwell. 0.8 s: longer than the eye rests on what
+        it only reads past (0.2–0.4 s).
     :ivar dwell_kinds: the kinds of pointer that dwell: those without a button (law G6). Add ``"mouse"`` for a player
         who can point and not press.
     :ivar ray_threshold: how far a ray must turn for a drag, scroll or swipe, degrees (law G7). 1.2°: a hand held out
         trembles by half a degree, and a press of its trigger jerks it by one.
-    :ivar ray_wander: how far a ray's press may stray and still be a hold, degrees. 2°: a hand that holds a trigger
-        down sinks by about one.
-    :ivar ray_click_wander: how far the next press of a ray may be from the last for the count to go on, degrees. 2°:
+    :ivar ray_hold_slack: how far a ray's press may stray and still be a hold, degrees. 2°: a hand that holds a
+        trigger down sinks by about one.
+    :ivar ray_click_slack: how far the next press of a ray may be from the last for the count to go on, degrees. 2°:
         two jerks of the trigger.
-    :ivar ray_kind_wander: how far a ray must turn to count as used (law T4), degrees. 5°: a controller that lies on a
-        table, or a head that is kept still, turns by less.
-    :ivar tip_depth: how near in front of a panel a fingertip must have been, and how deep behind its front it may come
-        out, for that to be a press, metres. 0.05 m: a quick finger at 2 m/s goes 3 cm in a frame of 1/60 s, and a
-        hand that is lost and found again has mostly gone farther.
-    :ivar kind_wander: how far a mouse or pen must move to count as used, so that prompts change from keys or pad to it
-        (law T4). 12 px: a desk that is bumped moves a mouse by less.
+    :ivar device_switch_angle: how far a ray must turn to count as used (law T4), degrees. 5°: a controller that lies
+        on a table, or a head that is kept still, turns by less.
+    :ivar tip_depth: how near in front of a panel a fingertip must have been, and how deep behind its front it may
+        come out, for that to be a press, metres. 0.05 m: a quick finger at 2 m/s goes 3 cm in a frame of 1/60 s, and
+        a hand that is lost and found again has mostly gone farther.
+    :ivar device_switch_distance: how far a mouse or pen must move to count as used, so that prompts change from keys
+        or pad to it (law T4). 12 px: a desk that is bumped moves a mouse by less.
     :ivar dead_zone: an axis nearer to its middle than this rests (law F5). 0.2: worn sticks come back to within that.
     :ivar stick_step: a stick that is tilted as far as this moves focus by a step, until it is back to 0.7 of it. 0.5:
         half way, so that neither a touch nor the very rim is needed.
-    :ivar navigate_delay: from the first step of a stick or a held pad button to the second. 0.4 s: a single step
-        is over by then.
-    :ivar navigate_gap: from each further step to the next. 0.12 s: eight a second can still be stopped where one wants.
+    :ivar navigate_delay: from the first step of a stick or a held pad button to the second. 0.4 s: a single step is
+        over by then.
+    :ivar navigate_gap: from each further step to the next. 0.12 s: eight a second can still be stopped where one
+        wants.
     """
 
     click_gap: float = 0.5
-    click_wander: float = 6.0
-    wander: float = 8.0
+    click_slack: float = 6.0
+    hold_slack: float = 8.0
     drag_threshold: float = 4.0
     touch_threshold: float = 10.0
-    drag_rest: float = 0.0
+    drag_delay: float = 0.0
     hold_delay: float = 0.5
     confirm_time: float = 1.0
     repeat_delay: float = 0.4
     repeat_gap: float = 0.12
     repeat_speedup: float = 0.85
-    repeat_least: float = 0.03
+    min_repeat_gap: float = 0.03
     look_delay: float = 0.1
     scroll_kinds: tuple[str, ...] = ("touch", "pen")
-    wheel_line: float = 40.0
+    scroll_line: float = 40.0
     wheel_page: float = 0.875
     wheel_gap: float = 0.2
     glide_time: float = 0.325
-    glide_least: float = 20.0
-    speed_time: float = 0.1
-    edge_give: float = 80.0
-    edge_spring: float = 14.0
+    min_glide_speed: float = 20.0
+    velocity_window: float = 0.1
+    max_overscroll: float = 80.0
+    overscroll_spring: float = 14.0
     autoscroll_edge: float = 32.0
     autoscroll_speed: float = 480.0
     pinch_threshold: float = 8.0
@@ -116,11 +117,11 @@ class Feel:
     dwell_time: float = 0.8
     dwell_kinds: tuple[str, ...] = ("ray",)
     ray_threshold: float = 1.2
-    ray_wander: float = 2.0
-    ray_click_wander: float = 2.0
-    ray_kind_wander: float = 5.0
+    ray_hold_slack: float = 2.0
+    ray_click_slack: float = 2.0
+    device_switch_angle: float = 5.0
     tip_depth: float = 0.05
-    kind_wander: float = 12.0
+    device_switch_distance: float = 12.0
     dead_zone: float = 0.2
     stick_step: float = 0.5
     navigate_delay: float = 0.4
@@ -146,13 +147,13 @@ class Feel:
 _KINDS_OF_POINTER = ("scroll_kinds", "dwell_kinds")
 _LEAST = {  # below these something would happen without end, or be divided by nothing
     "confirm_time": 0.001,
-    "repeat_least": 0.001,
+    "min_repeat_gap": 0.001,
     "repeat_gap": 0.001,
     "repeat_speedup": 0.1,
     "glide_time": 0.001,
-    "glide_least": 1.0,
-    "speed_time": 0.001,
-    "edge_spring": 0.1,
+    "min_glide_speed": 1.0,
+    "velocity_window": 0.001,
+    "overscroll_spring": 0.1,
     "dwell_time": 0.001,
     "dead_zone": 0.01,
     "stick_step": 0.1,

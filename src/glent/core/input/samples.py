@@ -10,10 +10,10 @@ from __future__ import annotations
 from enum import IntEnum
 
 __all__ = [
-    "Button",
     "ComposeSample",
     "KeySample",
     "PadSample",
+    "PointerButton",
     "PointerSample",
     "RaySample",
     "Sample",
@@ -25,7 +25,7 @@ __all__ = [
 ]
 
 
-class Button(IntEnum):
+class PointerButton(IntEnum):
     """The buttons of a pointer, by their W3C numbers."""
 
     PRIMARY = 0

@@ -9,10 +9,10 @@ from glent.core.geometry.world.ray import checked_ray
 from glent.core.geometry.world.vectors import checked
 from glent.core.input.pad import AXES, BUTTONS, PAD_CONTROLS
 from glent.core.input.samples import (
-    Button,
     ComposeSample,
     KeySample,
     PadSample,
+    PointerButton,
     PointerSample,
     RaySample,
     Sample,
@@ -37,24 +37,24 @@ UNITS = ("pixel", "line", "page")
 KEY_ACTIONS = ("down", "up")
 WINDOW = ("size", "scale", "focus_lost", "focus_gained", "pointer_left", "warp", "device_gone", "sync")
 SCALES = (1 / 64, 64)
-_BY_NUMBER = tuple(Button)
-_BUTTONS: dict[object, Button] = {button.value: button for button in Button} | {
-    button.name.lower(): button for button in Button
+_BY_NUMBER = tuple(PointerButton)
+_BUTTONS: dict[object, PointerButton] = {button.value: button for button in PointerButton} | {
+    button.name.lower(): button for button in PointerButton
 }
 
 
-def button_of(value: object, where: str = "PointerSample") -> Button:
+def button_of(value: object, where: str = "PointerSample") -> PointerButton:
     """The button with this number or name; None is the primary one.
 
     :raises SampleError: there is no such button.
     """
     if value is None:
-        return Button.PRIMARY
+        return PointerButton.PRIMARY
     if value.__class__ is int and 0 <= value <= 4:
         return _BY_NUMBER[value]
     button = None if isinstance(value, bool | float) else _BUTTONS.get(value) if isinstance(value, int | str) else None
     if button is None:
-        known = ", ".join(f"{one.value} {one.name.lower()}" for one in Button)
+        known = ", ".join(f"{one.value} {one.name.lower()}" for one in PointerButton)
         raise SampleError(f"{where}: button is {value!r}, expected one of {known}, or None")
     return button
 

@@ -11,7 +11,7 @@ from glent.core.scene.space import enter, to_scene
 if TYPE_CHECKING:
     from glent.core.geometry.world.ray import Ray
     from glent.core.geometry.world.vectors import Vector3
-    from glent.core.routing.seat_view import View
+    from glent.core.routing.seat_view import SeatView
     from glent.core.scene.node import Node
     from glent.core.scene.panel import Panel
     from glent.core.scene.spot import Spot
@@ -54,7 +54,7 @@ def local_of(node: Node, pos: tuple[float, float], aim: Aim | None) -> tuple[flo
     scene = node._scene
     if scene is None:
         return 0.0, 0.0
-    standing = scene._standing
+    standing = scene._world_index
     if standing is None or not node.root._in_world:
         return scene.local(node, *pos)
     panel = standing.panel_of(node)
@@ -67,9 +67,9 @@ def aim_at(node: Node) -> Aim | None:
     """As if something pointed at the middle of a node, for what no pointer does; None on a layer, where a position
     says it."""
     scene = node._scene
-    if scene is None or scene._standing is None or not node.root._in_world:
+    if scene is None or scene._world_index is None or not node.root._in_world:
         return None
-    panel = scene._standing.panel_of(node)
+    panel = scene._world_index.panel_of(node)
     if panel is None:
         return None
     width, height = node.size  # brings the index up to date
@@ -87,7 +87,7 @@ def on_screen(node: Node, x: float, y: float) -> tuple[float, float]:
         return 0.0, 0.0
 
 
-def camera_ray(view: View, x: float, y: float) -> Ray | None:
+def camera_ray(view: SeatView, x: float, y: float) -> Ray | None:
     """The ray of a screen point, by the camera of a seat; None if it has none (law X4)."""
     camera = view.sees_by
     return None if camera is None else camera.ray(x, y, view.window)
@@ -96,7 +96,7 @@ def camera_ray(view: View, x: float, y: float) -> Ray | None:
 def world_point(node: Node, aim: Aim) -> Vector3 | None:
     """The point of the world that a pointer is at, on the panel or the spot of a node; None if there is none."""
     scene = node._scene
-    standing = scene._standing if scene is not None else None
+    standing = scene._world_index if scene is not None else None
     root = cast("Panel | Spot", node.root)
     if standing is None or not root._in_world:
         return None

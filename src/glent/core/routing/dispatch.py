@@ -11,7 +11,7 @@ if TYPE_CHECKING:
     from glent.core.scene.handlers import Subscription
     from glent.core.scene.node import Node
 
-__all__ = ["BUBBLE", "CAPTURE", "Flow", "OnError"]
+__all__ = ["BUBBLE", "CAPTURE", "Dispatcher", "OnError"]
 
 CAPTURE, BUBBLE = 1, 2
 """Phases as bits, so that a node can have heard something in both."""
@@ -32,7 +32,7 @@ def log_error(error: Exception, event: Event | None) -> None:
     logging.getLogger("glent").error("%s raised %s: %s", where, type(error).__name__, error, exc_info=error)
 
 
-class Flow:
+class Dispatcher:
     """Sends events, and keeps those that were sent until a verdict collects them."""
 
     __slots__ = ("_on_error", "aims", "events", "hovers", "listeners", "owed", "running", "seats")

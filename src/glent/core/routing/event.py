@@ -12,7 +12,7 @@ from glent.core.routing.aim import local_of, world_point
 if TYPE_CHECKING:
     from glent.core.geometry.world.ray import Ray
     from glent.core.geometry.world.vectors import Vector3
-    from glent.core.input.samples import Button
+    from glent.core.input.samples import PointerButton
     from glent.core.routing.aim import Aim
     from glent.core.routing.pointers.grab import Grab
     from glent.core.scene.node import Node
@@ -63,7 +63,7 @@ class Event:
         pointer: str,
         time: float,
         pos: tuple[float, float],
-        button: Button | None = None,
+        button: PointerButton | None = None,
         buttons: int = 0,
         count: int = 0,
         data: Mapping[str, Any] = NO_DATA,
@@ -160,7 +160,7 @@ class DragStart(Event):
         """Let there be no drag: a release inside is still a click (law G2)."""
         self.refused = True
 
-    def carry(self, payload: Any) -> None:
+    def give(self, payload: Any) -> None:
         """Make it a drag and drop: targets are asked whether they accept this (law G3)."""
         self.carrying = True
         self.payload = payload

@@ -10,12 +10,12 @@ if TYPE_CHECKING:
     from glent.core.routing.pointers.route import Pointing
     from glent.core.scene.node import Node
 
-__all__ = ["Looks"]
+__all__ = ["LookEvents"]
 
 PLAIN = ("idle", False)
 
 
-class Looks:
+class LookEvents:
     """What the nodes that listen for ``look`` were last told.
 
     Only nodes that something points at, presses or has the focus on can look otherwise than idle, or those that were
@@ -27,7 +27,7 @@ class Looks:
     def __init__(self, pointing: Pointing) -> None:
         self._pointing = pointing
         self._seen: object = None
-        """What looks came of, when they were told last."""
+        """What looks depended on when they were last told."""
         self._told: dict[Node, tuple[str, bool]] = {}
         """By node, where that is not the plain look."""
 
@@ -46,9 +46,9 @@ class Looks:
             asked.update((node, None) for above in looked for node in above.walk())
         for pointer in pointing.pointers.values():
             asked.update(pointer.hovered)
-        for held in pointing.seats.strokes.held.values():
+        for held in pointing.seats.key_presses.held.values():
             if held.owner is not None:
-                asked.update((node, None) for node in held.owner.line())
+                asked.update((node, None) for node in held.owner.lineage())
         for seat in pointing.seats.all.values():
             if seat._focus.node is not None:
                 asked[seat._focus.node] = None
@@ -65,12 +65,12 @@ class Looks:
             else:
                 told[node] = now
             data = {"look": now[0], "before": before[0], "focus_ring": now[1]}
-            pointing.flow.tell(Event("look", node, "", pointing.now, (0.0, 0.0), data=data))
+            pointing.dispatcher.tell(Event("look", node, "", pointing.now, (0.0, 0.0), data=data))
 
     def _causes(self) -> tuple[object, ...]:
-        """All that looks come of, besides what the nodes themselves are: they are looked at if that has changed."""
+        """All that looks depend on besides the nodes themselves: nodes are looked at only if this has changed."""
         pointing = self._pointing
-        causes: list[object] = [pointing.flow.hovers]
+        causes: list[object] = [pointing.dispatcher.hovers]
         for pointer in pointing.pointers.values():
             press = pointer.press
             causes += (pointer.offers, pointer.hold, press)
@@ -78,8 +78,8 @@ class Looks:
                 contact = press.contact
                 causes += (press.inside, press.over, press.owner)
                 if contact is not None:
-                    causes += (contact.winner, contact.hushed)
-        for held in pointing.seats.strokes.held.values():
+                    causes += (contact.winner, contact._look_delayed)
+        for held in pointing.seats.key_presses.held.values():
             causes += (held.who, held.owner)
         for seat in pointing.seats.all.values():
             causes += (seat._focus.node, seat._focus.moves, seat._focus.ring)

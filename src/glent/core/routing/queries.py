@@ -10,11 +10,11 @@ from glent.core.geometry.world.ray import Ray, checked_ray
 from glent.core.input.validate import check_number
 from glent.core.routing.aim import camera_ray
 from glent.core.routing.hit.point import Hit, hits_at, hits_for
-from glent.core.routing.hit.ray import hits_along, hits_of_arc
+from glent.core.routing.hit.ray import hits_along, hits_of_throw
 from glent.core.routing.pointers import press as presses
 
 if TYPE_CHECKING:
-    from glent.core.geometry.world.arc import Arc
+    from glent.core.geometry.world.throw import Throw
     from glent.core.geometry.world.vectors import Vector3
     from glent.core.routing.gestures.drop_targets import DropTarget
     from glent.core.routing.hit.batch import RayHits
@@ -24,12 +24,12 @@ if TYPE_CHECKING:
     from glent.core.scene.node import Node
     from glent.core.scene.scene import Scene
 
-__all__ = ["Questions"]
+__all__ = ["Queries"]
 
 ACTIONS = ("press", "move", "wheel")
 
 
-class Questions:
+class Queries:
     """The questions of a :class:`Router`."""
 
     scene: Scene
@@ -63,7 +63,7 @@ class Questions:
         asker = self._asker(x, y, seat)
         view = asker.view
         barred = False
-        if view.plain:
+        if view.unrestricted:
             hits = hits_at(self.scene, x, y, where, kind)
         elif not self._seats.is_inside(asker, x, y):
             return []
@@ -72,7 +72,7 @@ class Questions:
             barred = view.find(x, y, kind)[1] is not None
         ray = camera_ray(view, x, y) if view.sees_by is not None else None
         if ray is not None:
-            ended = bool(hits) and not (hits[-1].offered and not hits[-1].node.ends)
+            ended = bool(hits) and not (hits[-1].offered and not hits[-1].node.stops_input)
             hits += hits_along(view, ray, kind, where, not (ended or barred))
         return hits
 
@@ -97,7 +97,7 @@ class Questions:
         start, way, far = checked_ray(origin, direction, length, "hits_ray", SampleError)
         self._seats.refresh()
         view = self.seat(seat).view
-        if self.scene._standing is None:
+        if self.scene._world_index is None:
             return []
         return hits_along(view, Ray(start, way, far), "ray", where)
 
@@ -112,9 +112,9 @@ class Questions:
         self._seats.refresh()
         return hits_of_rays(self.seat(seat).view, origins, directions, length)
 
-    def hits_arc(
+    def hits_throw(
         self,
-        arc: Arc,
+        arc: Throw,
         where: Callable[[Node], bool] | None = None,
         seat: str = "main",
     ) -> list[Hit]:
@@ -122,10 +122,10 @@ class Questions:
 
         ``distance`` is measured along the arc (law X5).
 
-        :param arc: :meth:`Arc.thrown`, or an :class:`Arc` of points.
+        :param arc: :meth:`Throw.from_velocity`, or an :class:`Throw` of points.
         """
         self._seats.refresh()
-        return hits_of_arc(self.seat(seat).view, arc, where) if self.scene._standing is not None else []
+        return hits_of_throw(self.seat(seat).view, arc, where) if self.scene._world_index is not None else []
 
     def _asker(self, x: float, y: float, seat: str | None) -> Seat:
         self._seats.refresh()
@@ -148,7 +148,7 @@ class Questions:
             return False
         if action == "press":
             return not presses.would_accept(offers)
-        return not offers or offers[-1].effective != "solid"
+        return not offers or offers[-1].effective_solidity != "solid"
 
     def drop_targets(self, payload: Any) -> list[DropTarget]:
         """What every target of the scene says to a payload, to light up those that take it while it is dragged (G3).

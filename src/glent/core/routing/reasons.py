@@ -13,7 +13,7 @@ class Reason(Enum):
     OPEN = "nothing of the UI lies where the {what} is, so the world gets it"
     PASSED = "the {what} passes through {about}, which is glass and does not want it, so the world gets it"
     SPOT = "the {what} landed on {about}, a spot of the world that nothing of the UI listens to, so the world gets it"
-    BACK = "the {what} came to the back of {about}, which lets nobody through"
+    REVERSE = "the {what} came to the back of {about}, which lets nobody through"
     SOLID = "the {what} landed on {about}, which is solid"
     REACHED = "the {what} fell within reach of {about}, a little beside it"
     GLASS = "the {what} landed on {about}, which is glass and listens for what may come of it"
@@ -54,7 +54,7 @@ class Reason(Enum):
     DISMISSED = "the {what} closes {about}, outside of which it came, and does nothing else"
     MODAL = "{about} is modal, so the {what} goes nowhere else"
     CLAIMED = "{about} claims the {what} for as long as it shows, so the world does not get it"
-    OTHERS = "{about} is another seat's, and blocks the {what}"
+    OTHER_SEAT = "{about} is another seat's, and blocks the {what}"
     TRANSITION = "{about} is coming or going, and deaf to the {what}"
     KEPT = "{about} is coming, and keeps the {what} until it is ready"
     OUTSIDE = "the {what} came outside the viewport of seat {about}, so nobody gets it"
@@ -70,7 +70,7 @@ class Reason(Enum):
 OPEN = Reason.OPEN
 PASSED = Reason.PASSED
 SPOT = Reason.SPOT
-BACK = Reason.BACK
+REVERSE = Reason.REVERSE
 SOLID = Reason.SOLID
 REACHED = Reason.REACHED
 GLASS = Reason.GLASS
@@ -111,7 +111,7 @@ SHUT = Reason.SHUT
 DISMISSED = Reason.DISMISSED
 MODAL = Reason.MODAL
 CLAIMED = Reason.CLAIMED
-OTHERS = Reason.OTHERS
+OTHER_SEAT = Reason.OTHER_SEAT
 TRANSITION = Reason.TRANSITION
 KEPT = Reason.KEPT
 OUTSIDE = Reason.OUTSIDE

@@ -11,12 +11,12 @@ from glent.core.errors import KindError, SampleError, SceneError, SeatError
 from glent.core.input.feel import Feel
 from glent.core.input.samples import PointerSample, RaySample, Sample, TipSample, WheelSample
 from glent.core.input.validate import check, check_time, is_plain
-from glent.core.routing.dispatch import Flow, OnError
+from glent.core.routing.dispatch import Dispatcher, OnError
 from glent.core.routing.event import NO_DATA, Event
 from glent.core.routing.hit.point import pick
 from glent.core.routing.pointers.route import Pointing
 from glent.core.routing.pointers.wheel import route_wheel
-from glent.core.routing.queries import Questions
+from glent.core.routing.queries import Queries
 from glent.core.routing.timers import Timer, Timers
 from glent.core.routing.verdict import Verdict
 from glent.core.scene.kinds import check_kind
@@ -33,7 +33,7 @@ if TYPE_CHECKING:
 __all__ = ["Router"]
 
 
-class Router(Questions):
+class Router(Queries):
     """The one way through: every sample is fed here and answered by a verdict.
 
     :param scene: what is hit. A scene has one router at a time; :meth:`close` frees it for another.
@@ -47,23 +47,23 @@ class Router(Questions):
             raise SceneError("the scene already has a router; close() that one first")
         scene._router = weakref.ref(self)
         self.scene = scene
-        self._flow = Flow(on_error, scene.listeners)
+        self._dispatcher = Dispatcher(on_error, scene._listeners)
         self._timers = Timers()
         # Loaded with the first router rather than with the package: it is more than half of what there is to load.
         from glent.core.routing.gestures.contest import Gestures
-        from glent.core.routing.look_events import Looks
+        from glent.core.routing.look_events import LookEvents
         from glent.core.routing.seats.lifts import Lifts
         from glent.core.routing.seats.seats import Seats
         from glent.core.routing.seats.settle import Settling
 
         self._lifts = Lifts()
-        self._pointing = pointing = Pointing(scene, feel if feel is not None else Feel(), self._flow, self._lifts)
+        self._pointing = pointing = Pointing(scene, feel if feel is not None else Feel(), self._dispatcher, self._lifts)
         self._gestures = Gestures(pointing, self._timers)
         self._running = self._gestures.running
         self._seats = Seats(pointing, self._timers)
         self._settling = Settling(pointing, self._seats)
-        self._looks = Looks(pointing)
-        pointing.join(self._gestures, self._seats, self._settling, self._looks)
+        self._look_events = LookEvents(pointing)
+        pointing.join(self._gestures, self._seats, self._settling, self._look_events)
         self._busy = False
         self._closed = False
         self._queue: deque[tuple[Sample | float, Verdict]] = deque()
@@ -85,7 +85,7 @@ class Router(Questions):
             self._queue.append((sample, verdict))
             return verdict
         if sample.__class__ is PointerSample and is_plain(sample, self._pointing.now):
-            if self._settling.seen == self.scene.version and sample.time < self._timers.next_due and not self._running:
+            if self._settling.seen == self.scene._version and sample.time < self._timers.next_due and not self._running:
                 pointer = self._pointing.pointers.get(sample.pointer)
                 if pointer is not None and pointer.dragging is not None and sample.action == "move":
                     if not pointer.jumped:
@@ -94,9 +94,9 @@ class Router(Questions):
                     # The commonest sample by far: if it changes nothing, the last answer stands.
                     x, y = sample.x, sample.y
                     blind = pointer.blind
-                    if not self._flow.events and (
+                    if not self._dispatcher.events and (
                         blind
-                        or (pick(self.scene, x, y, pointer.kind) == pointer.offers and pointer.seat.view.shallow)
+                        or (pick(self.scene, x, y, pointer.kind) == pointer.offers and pointer.seat.view.screen_only)
                         or self._finds_the_same(pointer, x, y)
                     ):
                         self._pointing.now = sample.time
@@ -174,7 +174,7 @@ class Router(Questions):
         """Do what holding a node does, for those who cannot hold: its ``hold``, with full progress."""
         self._perform("hold", node)
 
-    def carry(self, source: Node, target: Node) -> str:
+    def drag_onto(self, source: Node, target: Node) -> str:
         """Do what dragging one node onto another does: the same events, and the same answers.
 
         :return: ``dropped``, ``returned`` (refused there), ``done`` (no payload), or ``refused`` by the source.
@@ -214,10 +214,10 @@ class Router(Questions):
             raise SceneError(f"{node.path}: cannot be told of {kind}, it is not in a scene that this router serves")
         event = Event(kind, node, "", self._pointing.now, (0.0, 0.0), data=data or NO_DATA, seat=seat)
         if self._busy:
-            return self._flow.send(event, node.line())
+            return self._dispatcher.send(event, node.lineage())
         self._busy = True
         try:
-            taken = self._flow.send(event, node.line())
+            taken = self._dispatcher.send(event, node.lineage())
             self._route_queued()
         finally:
             self._busy = False
@@ -266,7 +266,7 @@ class Router(Questions):
         self._between_samples("remove_seat")
         self._seats.remove(self.seat(name))
 
-    def lifted(self) -> tuple[str, ...]:
+    def take_lifts(self) -> tuple[str, ...]:
         """What the world must believe to be up because of what happened outside of samples: a menu that code opened,
         a tick, a seat that went. Each is told once, here or by the next verdict (law W3)."""
         return self._lifts.collect()
@@ -320,22 +320,22 @@ class Router(Questions):
     def _finds_the_same(self, pointer: Pointer, x: float, y: float) -> bool:
         """The same question where a modal, a claim or another seat has a say."""
         seat = pointer.seat
-        if seat.view.shallow:
+        if seat.view.screen_only:
             return False  # it has been asked
         return self._pointing.found(seat, x, y, pointer.kind) == (pointer.offers, pointer.barrier)
 
     def _follow(self, pointer: Pointer, contact: Contact, sample: PointerSample) -> Verdict:
         """A drag goes on: :meth:`_outermost`, the short way."""
         self._busy = True
-        offers, version = pointer.offers, self.scene.version
+        offers, version = pointer.offers, self.scene._version
         try:
             verdict = self._gestures.follow(self._pointing, pointer, contact, sample)
-            if (pointer.offers is not offers or self.scene.version != version) and self.scene.listeners.get("look"):
-                self._looks.tell()
-            flow = self._flow
-            if flow.events:
-                verdict._events = tuple(flow.events)
-                flow.events = []
+            if (pointer.offers is not offers or self.scene._version != version) and self.scene._listeners.get("look"):
+                self._look_events.tell()
+            dispatcher = self._dispatcher
+            if dispatcher.events:
+                verdict._events = tuple(dispatcher.events)
+                dispatcher.events = []
             if self._queue or self._settle_wanted:
                 verdict._inner = self._route_queued()
         finally:
@@ -359,10 +359,10 @@ class Router(Questions):
         return tuple(inner)
 
     def _collected(self) -> tuple[Event, ...]:
-        events = self._flow.events
+        events = self._dispatcher.events
         if not events:
             return ()
-        self._flow.events = []
+        self._dispatcher.events = []
         return tuple(events)
 
     def _reach(self, time: float) -> None:
@@ -371,7 +371,7 @@ class Router(Questions):
         pointing.now = max(pointing.now, time)
         if self._running:
             self._gestures.pass_time(pointing.now)
-        if settling.boxes_seen != self.scene.shifts and self.scene._each_settle:
+        if settling.boxes_seen != self.scene._shifts and self.scene._on_settle:
             settling.follow_boxes()
         settling.settle()
 
@@ -381,20 +381,20 @@ class Router(Questions):
         else:
             time = self._pointing.now if item is None else item if isinstance(item, int | float) else item.time
         if self._timers.next_due <= time:
-            self._timers.fire(time, self._reach, lambda error: self._flow.report(error, None))
+            self._timers.fire(time, self._reach, lambda error: self._dispatcher.report(error, None))
         pointing, settling = self._pointing, self._settling
         scene = self.scene
         if (
             self._running
-            or settling.seen != scene.version
-            or (settling.boxes_seen != scene.shifts and scene._each_settle)
+            or settling.seen != scene._version
+            or (settling.boxes_seen != scene._shifts and scene._on_settle)
         ):
             self._reach(float(time))
         else:
             pointing.now = float(time)
         if isinstance(item, PointerSample | RaySample):
             verdict = pointing.route(item)
-            if self.scene._standing is not None:
+            if self.scene._world_index is not None:
                 pointing.note_spot(item.pointer, verdict)
             if pointing.many:
                 verdict._seat = self._seats.acting.name
@@ -407,19 +407,19 @@ class Router(Questions):
         else:
             verdict = self._seats.route(item)
         lifts = self._lifts
-        if settling.seats_seen != scene.version:
+        if settling.seats_seen != scene._version:
             settled = len(lifts.names)
             settling.settle_seats()  # what opened upon this sample lifts and spends at once (laws M1, W3)
             if verdict._world and len(lifts.names) > settled:
                 self._seats.take_back(item, verdict, settled)
-        if self.scene.listeners.get("look"):
-            self._looks.tell()
+        if self.scene._listeners.get("look"):
+            self._look_events.tell()
         if lifts.names and item is not None and not isinstance(item, int | float):
             verdict._lifts = lifts.collect()
-        flow = self._flow
-        if flow.events:
-            verdict._events = tuple(flow.events)
-            flow.events = []
+        dispatcher = self._dispatcher
+        if dispatcher.events:
+            verdict._events = tuple(dispatcher.events)
+            dispatcher.events = []
         return verdict
 
     # -- what the scene asks (glent.core.scene.scene.Attached) -----------------------------------------------------

@@ -17,7 +17,7 @@ if TYPE_CHECKING:
     from glent.core.scene.node import Node
     from glent.core.scene.scene import Scene
 
-__all__ = ["Barrier", "View"]
+__all__ = ["Barrier", "SeatView"]
 
 
 class Barrier(NamedTuple):
@@ -27,17 +27,17 @@ class Barrier(NamedTuple):
     about: Node | str
 
 
-class View:
+class SeatView:
     """What a seat sees, brought up to date whenever the scene has changed.
 
     :ivar modals: the open modals, front to back, those of other seats that block this one included.
-    :ivar top: the first of them. :ivar foreign: whether that is another seat's.
+    :ivar top: the first of them. :ivar top_is_foreign: whether that is another seat's.
     :ivar closable: what back or a press can close, front to back.
     :ivar claimed: who claims each channel that is claimed; a modal claims all of them.
-    :ivar cursor: what the topmost layer with an opinion says. :ivar deaf: the layers in transition.
+    :ivar cursor: what the topmost layer with an opinion says. :ivar in_transition: the layers in transition.
     :ivar held_panels: by panel, the modal on it that bars the rest of it, and nothing else (law M1).
-    :ivar plain: whether a point means to this seat what it means to all.
-    :ivar shallow: whether nothing stands behind the layers either, so that they say all there is to say of a point.
+    :ivar unrestricted: whether a point means to this seat what it means to all.
+    :ivar screen_only: whether nothing stands behind the layers either, so that they say all there is to say of a point.
     :ivar camera: the seat's own. :ivar sees_by: that or the scene's, if anything stands in the world to be seen.
     :ivar window: what it fills: left, top, width and height in window pixels.
     """
@@ -48,17 +48,17 @@ class View:
         "claimed",
         "closable",
         "cursor",
-        "deaf",
-        "foreign",
         "held_panels",
+        "in_transition",
         "modals",
         "name",
-        "plain",
         "scene",
+        "screen_only",
         "seated",
         "sees_by",
-        "shallow",
         "top",
+        "top_is_foreign",
+        "unrestricted",
         "version",
         "window",
     )
@@ -69,12 +69,12 @@ class View:
         self.version = -1
         self.modals: list[Node] = []
         self.top: Node | None = None
-        self.foreign = False
+        self.top_is_foreign = False
         self.closable: list[Node] = []
         self.claimed: dict[str, Node] = {}
         self.cursor = "shown"
-        self.deaf: list[Layer] = []
-        self.plain = self.shallow = True
+        self.in_transition: list[Layer] = []
+        self.unrestricted = self.screen_only = True
         self.held_panels: dict[Node, Node] = {}
         self.camera: Camera | None = None
         self.sees_by: Camera | None = None
@@ -87,31 +87,33 @@ class View:
     def refresh(self) -> None:
         """Look at the layers and at the few nodes with terms of their own. The index must be up to date."""
         scene = self.scene
-        if self.version == scene.version:
+        if self.version == scene._version:
             return
-        self.version = scene.version
+        self.version = scene._version
         front = scene._front
         self._layers = {layer: number for number, layer in enumerate(front)}
         outstanding = scene._outstanding
-        self.seated = any(node._terms.seats is not None for node in outstanding)
+        self.seated = any(node._input_traits.seats is not None for node in outstanding)
         self.modals, self.closable, self.held_panels = [], [], {}
         if outstanding:
             shown = [
                 node
                 for node in outstanding
-                if (node._terms.modal or node._terms.closed_by != "none")
+                if (node._input_traits.modal or node._input_traits.closed_by != "none")
                 and _is_there(node)
                 and self.whose(node) != "through"
             ]
             shown.sort(key=cmp_to_key(self._before))
-            self.modals = [node for node in shown if node._terms.modal and not self.is_local(node)]
+            self.modals = [node for node in shown if node._input_traits.modal and not self.is_local(node)]
             for node in reversed(shown):
-                if node._terms.modal and self.is_local(node):
+                if node._input_traits.modal and self.is_local(node):
                     self.held_panels[node.root] = node
-            self.closable = [node for node in shown if node._terms.closed_by != "none" and self.whose(node) == "own"]
+            self.closable = [
+                node for node in shown if node._input_traits.closed_by != "none" and self.whose(node) == "own"
+            ]
         self.top = self.modals[0] if self.modals else None
-        self.foreign = self.top is not None and self.whose(self.top) != "own"
-        self.claimed, self.deaf, cursor = {}, [], ""
+        self.top_is_foreign = self.top is not None and self.whose(self.top) != "own"
+        self.claimed, self.in_transition, cursor = {}, [], ""
         for layer in front:
             if not layer._visible or (layer._claims, layer._cursor, layer._transition) == NOTHING:
                 continue
@@ -122,31 +124,33 @@ class View:
                 if channel in layer._claims:
                     self.claimed.setdefault(channel, layer)
             if layer._transition is not None and layer._solidity != "ghost":
-                self.deaf.append(layer)
+                self.in_transition.append(layer)
             if whose == "own":
                 cursor = cursor or layer._cursor or ""
         self.cursor = cursor or "shown"
         if self.top is not None:
             self.claimed = dict.fromkeys(CHANNELS, self.top)
         whole = self.name not in scene._viewports  # else what lies outside of its viewport is another matter (law T2)
-        self.plain = whole and self.top is None and not self.seated and not self.deaf and "pointer" not in self.claimed
+        self.unrestricted = (
+            whole and self.top is None and not self.seated and not self.in_transition and "pointer" not in self.claimed
+        )
         self._look_beyond()
 
     def _look_beyond(self) -> None:
         """Whether anything stands in the world, and what it is seen by."""
         scene = self.scene
-        standing = scene._standing
+        standing = scene._world_index
         there = standing is not None and bool(standing.roots)
         self.sees_by = (self.camera or scene._camera) if there else None
-        self.shallow = self.plain and self.sees_by is None
+        self.screen_only = self.unrestricted and self.sees_by is None
         left, top, width, height = scene._viewports.get(self.name, (0.0, 0.0, 1.0, 1.0))
         across, down = scene._window
         self.window = (left * across, top * down, width * across, height * down)
 
     def is_local(self, modal: Node) -> bool:
         """Whether a modal bars no more than the panel that it is on (law M1)."""
-        standing = self.scene._standing
-        return standing is not None and not modal._terms.bars_all and standing.panel_of(modal) is not None
+        standing = self.scene._world_index
+        return standing is not None and not modal._input_traits.blocks_all and standing.panel_of(modal) is not None
 
     def whose(self, node: Node) -> str:
         """Whether a node is this seat's ``own``, or another's: ``through`` or ``blocked`` (law T1)."""
@@ -159,9 +163,9 @@ class View:
         found = ("own", node)
         one: Node | None = node
         while one is not None:
-            seats = one._terms.seats
+            seats = one._input_traits.seats
             if seats is not None and self.name not in seats:
-                found = (one._terms.others, one)
+                found = (one._input_traits.for_others, one)
             one = one._parent
         return found
 
@@ -206,7 +210,7 @@ class View:
         for layer in scene._front:
             if not layer._shown:
                 continue
-            if barrier is None and layer in self.deaf:
+            if barrier is None and layer in self.in_transition:
                 barrier = Barrier(because.TRANSITION, layer)
                 yield None, barrier
             own = layer._own
@@ -234,7 +238,7 @@ class View:
                 if whose == "through":
                     continue
                 if whose == "blocked" and barrier is None:
-                    barrier = Barrier(because.OTHERS, by)
+                    barrier = Barrier(because.OTHER_SEAT, by)
             if barrier is None and not self.keeps(node):
                 held = self.held_panels.get(node.root)
                 about = held if held is not None and _is_behind_modal(held, node) else self.top or node
@@ -256,18 +260,18 @@ class View:
                 return False
         return (
             top is None
-            or (not self.foreign and node.is_within(top))
+            or (not self.top_is_foreign and node.is_within(top))
             or (not node.is_within(top) and self.is_in_front(node, top))
         )
 
     def reaches(self, node: Node) -> bool:
         """Whether input of the seat may still go to a node, wherever it lies: nothing has come in front of it."""
-        if self.plain and not self.held_panels:
+        if self.unrestricted and not self.held_panels:
             return True
         return (
             self.keeps(node)
             and self.whose(node) == "own"
-            and not any(self.is_behind(node, layer) for layer in self.deaf)
+            and not any(self.is_behind(node, layer) for layer in self.in_transition)
         )
 
     def is_behind(self, node: Node, layer: Node) -> bool:
@@ -293,7 +297,7 @@ def _is_behind_modal(modal: Node, node: Node) -> bool:
 
 def _is_there(node: Node) -> bool:
     """Whether a node shows, and is no ghost: nothing in a ghost could be hit or focused, so it bars nothing (S4)."""
-    return node.is_visible and all(one._solidity != "ghost" for one in node.line())
+    return node.is_visible and all(one._solidity != "ghost" for one in node.lineage())
 
 
 def _root(node: Node) -> Node:

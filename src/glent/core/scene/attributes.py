@@ -43,7 +43,7 @@ class Attributes(GestureAttributes):
         negative of it.
 
     Those that gestures go by are :class:`GestureAttributes`, and those of modals, seats and focus
-    :class:`TermAttributes`.
+    :class:`InputAttributes`.
     """
 
     __slots__ = (
@@ -132,7 +132,7 @@ class Attributes(GestureAttributes):
         return self._used is not None
 
     @property
-    def effective(self) -> str:
+    def effective_solidity(self) -> str:
         """Its solidity; where that is unset, what it comes to by role and handlers (law S3)."""
         return self._effective
 
@@ -190,8 +190,8 @@ class Attributes(GestureAttributes):
         self._role = checks.role(value, self.path)
         self._derive()
         if self._scene is not None:
-            self._scene.layout += 1
-            self._scene.look_again()
+            self._scene._layout += 1
+            self._scene.refresh_looks()
         self._changed()
 
     @property
@@ -260,10 +260,10 @@ class Attributes(GestureAttributes):
         was, self._enabled = self._enabled, checks.flag(value, "enabled", self.path)
         if self._scene is not None:
             self._scene._index.disabled += was - self._enabled
-            if was != self._enabled and self._scene.listeners.get("look"):
+            if was != self._enabled and self._scene._listeners.get("look"):
                 self._scene._looked[self] = None  # type: ignore[index]
-            self._scene.version += 1  # nothing in the index depends on it
-            self._scene.layout += 1
+            self._scene._version += 1  # nothing in the index depends on it
+            self._scene._layout += 1
 
     @property
     def carries(self) -> frozenset[str] | None:
@@ -273,8 +273,8 @@ class Attributes(GestureAttributes):
     def carries(self, value: Iterable[str] | None) -> None:
         self._carries = checks.carries(value)
         if self._scene is not None:
-            self._scene.version += 1
-            self._scene.look_again()
+            self._scene._version += 1
+            self._scene.refresh_looks()
 
     @property
     def focusable(self) -> bool | None:
@@ -284,8 +284,8 @@ class Attributes(GestureAttributes):
     def focusable(self, value: bool | None) -> None:
         self._focusable = value if value is None else checks.flag(value, "focusable", self.path)
         if self._scene is not None:
-            self._scene.version += 1
-            self._scene.layout += 1
+            self._scene._version += 1
+            self._scene._layout += 1
 
     @property
     def tags(self) -> frozenset[str]:
@@ -302,7 +302,7 @@ class Attributes(GestureAttributes):
     @scroll.setter
     def scroll(self, value: tuple[float, float]) -> None:
         self._scroll = checks.scroll(value, self.path)
-        if not self._traits.scrolls:
+        if not self._gesture_traits.scrolls:
             self._changed()
         elif self._scene is not None:
             self._scene._index.scrolled(self)  # type: ignore[arg-type]

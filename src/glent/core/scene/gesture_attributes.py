@@ -9,10 +9,10 @@ from typing import Any
 from glent.core.errors import SceneError
 from glent.core.input.feel import checked_feel
 from glent.core.scene import checks
-from glent.core.scene.input_attributes import TermAttributes
+from glent.core.scene.input_attributes import InputAttributes
 from glent.core.scene.kinds import CONTEST_ORDER, GESTURES, OWN_OF_ONE, OWN_OF_SEVERAL, TARGETED
 
-__all__ = ["Accepts", "GestureAttributes", "Traits"]
+__all__ = ["Accepts", "GestureAttributes", "GestureTraits"]
 
 Accepts = Callable[[Any], "bool | str | None"]
 """Asked with a payload: True or None to accept it; False, or a reason in words, to refuse it."""
@@ -20,7 +20,7 @@ Accepts = Callable[[Any], "bool | str | None"]
 AXES = (None, "x", "y")
 
 
-class Traits:
+class GestureTraits:
     """The attributes below, in one object that most nodes share, because most nodes have none of them."""
 
     __slots__ = ("accepts", "axis", "content", "feel", "notes", "recognisers", "scrolls")
@@ -44,10 +44,10 @@ class Traits:
         self.notes = notes
 
 
-_PLAIN = Traits()
+_PLAIN = GestureTraits()
 
 
-class GestureAttributes(TermAttributes):
+class GestureAttributes(InputAttributes):
     """The attributes of a node that gestures go by.
 
     :ivar scrolls: whether wheel and drags scroll its content (law G4); it is solid by default then.
@@ -62,11 +62,11 @@ class GestureAttributes(TermAttributes):
         whatever a toolkit likes. The core does not look into them.
     """
 
-    __slots__ = ("_gestures", "_target", "_traits")
+    __slots__ = ("_gesture_traits", "_gestures", "_target")
 
     def __init__(self) -> None:
         super().__init__()
-        self._traits = _PLAIN
+        self._gesture_traits = _PLAIN
         self._gestures: tuple[str, ...] | None = None
         """The gestures that it asks for, in the order of the contest, or None."""
         self._target = False
@@ -88,7 +88,7 @@ class GestureAttributes(TermAttributes):
     @property
     def wants_input(self) -> bool:
         """Whether what it is told here asks for input, as a handler would (law S3)."""
-        traits = self._traits
+        traits = self._gesture_traits
         return traits is not _PLAIN and (traits.scrolls or traits.accepts is not None or bool(traits.recognisers))
 
     @property
@@ -98,15 +98,15 @@ class GestureAttributes(TermAttributes):
 
     def _derive_gestures(self) -> None:
         names = {gesture for kind, gesture in GESTURES.items() if self.listens(kind)}
-        if self._traits.scrolls:
+        if self._gesture_traits.scrolls:
             names.add("scroll")
-        names.update(OWN_OF_SEVERAL if own.pointers > 1 else OWN_OF_ONE for own in self._traits.recognisers)
+        names.update(OWN_OF_SEVERAL if own.pointers > 1 else OWN_OF_ONE for own in self._gesture_traits.recognisers)
         self._gestures = tuple(name for name in CONTEST_ORDER if name in names) if names else None
-        self._target = self._traits.accepts is not None or any(map(self.listens, TARGETED))
+        self._target = self._gesture_traits.accepts is not None or any(map(self.listens, TARGETED))
 
     def _set_traits(self, where: str, **given: Any) -> None:
         """Check and set some of them. A refused one changes nothing."""
-        now = {name: given.get(name, getattr(self._traits, name)) for name in Traits.__slots__}
+        now = {name: given.get(name, getattr(self._gesture_traits, name)) for name in GestureTraits.__slots__}
         checks.flag(now["scrolls"], "scrolls", where)
         if now["axis"] not in AXES:
             raise SceneError(f"{where}: axis is {now['axis']!r}, expected None, 'x' or 'y'")
@@ -117,7 +117,7 @@ class GestureAttributes(TermAttributes):
         now["feel"] = checked_feel(now["feel"], where)
         if now["notes"] is not None:
             now["notes"] = _notes(now["notes"], where)
-        self._traits = Traits(**now)
+        self._gesture_traits = GestureTraits(**now)
         self._derive_gestures()
 
     def _change(self, **given: Any) -> None:
@@ -129,7 +129,7 @@ class GestureAttributes(TermAttributes):
 
     @property
     def scrolls(self) -> bool:
-        return self._traits.scrolls
+        return self._gesture_traits.scrolls
 
     @scrolls.setter
     def scrolls(self, value: bool) -> None:
@@ -137,7 +137,7 @@ class GestureAttributes(TermAttributes):
 
     @property
     def axis(self) -> str | None:
-        return self._traits.axis
+        return self._gesture_traits.axis
 
     @axis.setter
     def axis(self, value: str | None) -> None:
@@ -145,7 +145,7 @@ class GestureAttributes(TermAttributes):
 
     @property
     def content(self) -> tuple[float, float] | None:
-        return self._traits.content
+        return self._gesture_traits.content
 
     @content.setter
     def content(self, value: tuple[float, float] | None) -> None:
@@ -154,7 +154,7 @@ class GestureAttributes(TermAttributes):
 
     @property
     def accepts(self) -> Accepts | None:
-        return self._traits.accepts
+        return self._gesture_traits.accepts
 
     @accepts.setter
     def accepts(self, value: Accepts | None) -> None:
@@ -162,7 +162,7 @@ class GestureAttributes(TermAttributes):
 
     @property
     def feel(self) -> Mapping[str, Any] | None:
-        return self._traits.feel
+        return self._gesture_traits.feel
 
     @feel.setter
     def feel(self, value: Mapping[str, Any] | None) -> None:
@@ -170,7 +170,7 @@ class GestureAttributes(TermAttributes):
 
     @property
     def notes(self) -> Mapping[str, Any] | None:
-        return self._traits.notes
+        return self._gesture_traits.notes
 
     @notes.setter
     def notes(self, value: Mapping[str, Any] | None) -> None:
@@ -185,7 +185,7 @@ class GestureAttributes(TermAttributes):
             raise SceneError(f"{self.path}: {recogniser!r} cannot be recognised, expected a subclass of Recogniser")
         if self.scene is None:
             raise SceneError(f"{self.path}: cannot recognise anything, the node has been removed")
-        self._change(recognisers=(*self._traits.recognisers, recogniser))
+        self._change(recognisers=(*self._gesture_traits.recognisers, recogniser))
 
 
 def _notes(value: object, where: str) -> Mapping[str, Any]:

@@ -7,7 +7,7 @@ from functools import lru_cache
 from typing import TYPE_CHECKING
 
 from glent.core.geometry.affine import Box, bounds
-from glent.core.geometry.boxes import Boxed
+from glent.core.geometry.boxes import BoxShape
 from glent.core.scene.island import BOX, GLASS, Island, Shaped, Turned
 
 if TYPE_CHECKING:
@@ -30,7 +30,7 @@ def entry_of(node: Node) -> Entry | None:
         return None
     base_x, base_y, forward, shape = node._base_x, node._base_y, node._forward, node._shape
     solid = solidity == "solid"
-    if forward is None and (shape is None or isinstance(shape, Boxed)):
+    if forward is None and (shape is None or isinstance(shape, BoxShape)):
         if shape is not None:
             inset = shape.inset
             left, top, right, bottom = left + inset, top + inset, right - inset, bottom - inset

@@ -77,9 +77,9 @@ class Index:
     def changed(self, node: Node) -> None:
         """An attribute that decides where or whether the node is hit was set."""
         self._dirty[node] = None
-        self._scene.version += 1
+        self._scene._version += 1
         if node._children or _may_stop(node):
-            self._scene.layout += 1
+            self._scene._layout += 1
         if self.flows and node._parent is not None and _minds(node._parent):
             self.reflowed(node._parent)
 
@@ -96,10 +96,10 @@ class Index:
             and node._used is None
             and not node._place.fits
             and not (self.flows and _minds(parent))
-            and not parent._traits.scrolls
+            and not parent._gesture_traits.scrolls
         ):
             self._shifted[node] = None
-            self._scene.shifts += 1
+            self._scene._shifts += 1
         else:
             self.changed(node)
 
@@ -108,13 +108,13 @@ class Index:
         if self.flows:
             self._unmeasured[node] = None
             self._dirty[node] = None
-            self._scene.version += 1
-            self._scene.layout += 1
+            self._scene._version += 1
+            self._scene._layout += 1
 
     def scrolled(self, node: Node) -> None:
         """The node's content was scrolled: it moved as a whole."""
         self._dirty[node] = None
-        self._scene.version += 1
+        self._scene._version += 1
 
     def added(self, node: Node) -> None:
         """The node is new below its parent."""
@@ -128,9 +128,9 @@ class Index:
             self._dirty[parent] = None  # with a child it may have to be an island
         elif parent._own is None and parent._clips and len(parent._children or ()) > LARGE:
             self._dirty[parent] = None  # a long list, about to be scrolled
-        self._scene.version += 1
+        self._scene._version += 1
         if _may_stop(node):
-            self._scene.layout += 1
+            self._scene._layout += 1
         if self.flows and _minds(parent):
             self.reflowed(parent)
 
@@ -148,8 +148,8 @@ class Index:
             node._parent._extent = None
             if _minds(node._parent):
                 self.reflowed(node._parent)
-        self._scene.version += 1
-        self._scene.layout += 1
+        self._scene._version += 1
+        self._scene._layout += 1
 
     def reordered(self, node: Node) -> None:
         """The node has another order among its siblings."""
@@ -199,7 +199,7 @@ class Index:
             place = node._place
             edges = node._edges = place.edges(passed[0], passed[1])
             node._forward = forward = place.affine(edges)
-            node._inverse = place.back(edges) if forward is not None else None
+            node._inverse = place.inverse(edges) if forward is not None else None
             if parent is not None:
                 parent._extent = None
         self._shifted.clear()
@@ -246,7 +246,7 @@ class Index:
                 moved = self._laid(node, passing) if self.flows else None
                 if passing != node._passed:
                     node._passed = passing
-                    stack.extend([(child, passing) for child in reversed(node.painted())])
+                    stack.extend([(child, passing) for child in reversed(node.children_painted())])
                 elif moved:
                     stack.extend([(child, passing) for child in moved])
 
@@ -275,7 +275,7 @@ class Index:
         moved = self._laid(root, passing) if self.flows else None
         if passing != root._passed:
             root._passed = passing
-            moved = root.painted()
+            moved = root.children_painted()
         for child in moved or ():
             self._visit(child)
 
@@ -300,7 +300,7 @@ class Index:
         if edges is None:
             edges = place.edges(width, height, natural(node)) if place.fits else place.edges(width, height)
         forward = place.affine(edges)
-        inverse = place.back(edges) if forward is not None else None
+        inverse = place.inverse(edges) if forward is not None else None
         shown = shown and node._visible and node._solidity != "ghost" and (forward is None or inverse is not None)
         before = node._home
         if node._children and node._own is None:

@@ -13,26 +13,26 @@ if TYPE_CHECKING:
     from glent.core.scene.node import Node
     from glent.core.scene.scene import Scene
 
-__all__ = ["CLOSED_BY", "DIRECTIONS", "OTHERS", "WRAPS", "TermAttributes", "Terms"]
+__all__ = ["CLOSED_BY", "DIRECTIONS", "FOR_OTHERS", "WRAPS", "InputAttributes", "InputTraits"]
 
 CLOSED_BY = ("none", "back", "any")
-OTHERS = ("through", "blocked")
+FOR_OTHERS = ("through", "blocked")
 WRAPS = (None, "x", "y", "both")
 DIRECTIONS = ("left", "right", "up", "down")
 
 
-class Terms:
+class InputTraits:
     """The attributes below, in one object that most nodes share, because most nodes have none of them."""
 
     __slots__ = (
-        "bars_all",
+        "blocks_all",
         "closed_by",
+        "closing_press_acts",
         "entry",
-        "hangs_from",
+        "for_others",
         "modal",
-        "neighbours",
-        "others",
-        "press_through",
+        "nav",
+        "opener",
         "scope",
         "seats",
         "tab_order",
@@ -42,27 +42,27 @@ class Terms:
     def __init__(
         self,
         modal: bool = False,
-        bars_all: bool = False,
+        blocks_all: bool = False,
         closed_by: str = "none",
-        press_through: bool = False,
-        hangs_from: str | None = None,
+        closing_press_acts: bool = False,
+        opener: str | None = None,
         seats: frozenset[str] | None = None,
-        others: str = "through",
+        for_others: str = "through",
         tab_order: float = 0,
-        neighbours: Mapping[str, str | None] | None = None,
+        nav: Mapping[str, str | None] | None = None,
         scope: bool = False,
         wrap: str | None = None,
         entry: str | None = None,
     ) -> None:
         self.modal = modal
-        self.bars_all = bars_all
+        self.blocks_all = blocks_all
         self.closed_by = closed_by
-        self.press_through = press_through
-        self.hangs_from = hangs_from
+        self.closing_press_acts = closing_press_acts
+        self.opener = opener
         self.seats = seats
-        self.others = others
+        self.for_others = for_others
         self.tab_order = tab_order
-        self.neighbours = neighbours
+        self.nav = nav
         self.scope = scope
         self.wrap = wrap
         self.entry = entry
@@ -73,23 +73,23 @@ class Terms:
         return self.modal or self.closed_by != "none" or self.seats is not None
 
 
-_PLAIN = Terms()
+_PLAIN = InputTraits()
 
 
-class TermAttributes:
+class InputAttributes:
     """The attributes of a node that modals, seats and focus go by.
 
     :ivar modal: whether it blocks all that is painted behind it, the world included, as long as it shows (law M1).
-    :ivar bars_all: whether a modal on a panel bars everything; else it bars just its panel (law M1).
+    :ivar blocks_all: whether a modal on a panel bars everything; else it bars just its panel (law M1).
     :ivar closed_by: what closes it: ``none``, ``back`` (the key or button bound to that), or ``any``: a press outside
         of it as well (law M2). Closing sends it ``back``; unless a handler takes that, it is hidden.
-    :ivar press_through: whether the press that closes it also goes to what it lands on; else it does nothing more.
-    :ivar hangs_from: the path of the node it was opened by and hangs from, which counts as inside it (law M2).
+    :ivar closing_press_acts: whether the press that closes it also goes to what it lands on; else it does nothing more.
+    :ivar opener: the path of the node it was opened by and hangs from, which counts as inside it (law M2).
         A node can be given; its path is kept.
     :ivar seats: the names of the seats it is for, with all that is below it; None: all (law T1).
-    :ivar others: what it is for other seats: ``through``, as if it were not there, or ``blocked``.
+    :ivar for_others: what it is for other seats: ``through``, as if it were not there, or ``blocked``.
     :ivar tab_order: among its siblings; lower comes first, then as added (law F1).
-    :ivar neighbours: where focus goes from here, by direction (``left``, ``right``, ``up``, ``down``): a path, or None
+    :ivar nav: where focus goes from here, by direction (``left``, ``right``, ``up``, ``down``): a path, or None
         for nowhere. Directions it does not name go by position (law F2).
     :ivar scope: whether arrows stay within it, unless a neighbour is named (law F2).
     :ivar wrap: whether arrows that find nothing more within it go on from its other side: ``x``, ``y``, ``both``, None.
@@ -98,10 +98,10 @@ class TermAttributes:
         in the group, or its first stop (laws F1, M1).
     """
 
-    __slots__ = ("_terms",)
+    __slots__ = ("_input_traits",)
 
     def __init__(self) -> None:
-        self._terms = _PLAIN
+        self._input_traits = _PLAIN
 
     @property
     def path(self) -> str:
@@ -113,134 +113,134 @@ class TermAttributes:
         """The scene it is in; None once it is removed."""
         raise NotImplementedError
 
-    def _set_terms(self, where: str, **given: Any) -> None:
+    def _set_input_traits(self, where: str, **given: Any) -> None:
         """Check and set some of them. A refused one changes nothing."""
-        now = {name: given.get(name, getattr(self._terms, name)) for name in Terms.__slots__}
-        for name in ("modal", "bars_all", "press_through", "scope"):
+        now = {name: given.get(name, getattr(self._input_traits, name)) for name in InputTraits.__slots__}
+        for name in ("modal", "blocks_all", "closing_press_acts", "scope"):
             checks.flag(now[name], name, where)
         _one_of(now["closed_by"], "closed_by", CLOSED_BY, where)
-        _one_of(now["others"], "others", OTHERS, where)
+        _one_of(now["for_others"], "for_others", FOR_OTHERS, where)
         _one_of(now["wrap"], "wrap", WRAPS, where)
-        now["hangs_from"] = _path_of(now["hangs_from"], "hangs_from", where)
+        now["opener"] = _path_of(now["opener"], "opener", where)
         now["seats"] = _seats(now["seats"], where)
         checks.number(now["tab_order"], "tab_order", where)
-        now["neighbours"] = _neighbours(now["neighbours"], where)
+        now["nav"] = _nav(now["nav"], where)
         now["entry"] = _path_of(now["entry"], "entry", where)
-        self._terms = Terms(**now)
+        self._input_traits = InputTraits(**now)
 
-    def _set_named_terms(self, where: str, given: Mapping[str, Any]) -> None:
+    def _set_named_input_traits(self, where: str, given: Mapping[str, Any]) -> None:
         """The same for keywords of :meth:`Node.add` and :meth:`Scene.layer`, which may be unknown.
 
         :raises TypeError: there is no such keyword, as Python has it.
         """
         for name in given:
-            if name not in Terms.__slots__:
+            if name not in InputTraits.__slots__:
                 raise TypeError(
-                    f"{where}: there is no attribute {name!r}; expected one of {', '.join(Terms.__slots__)}"
+                    f"{where}: there is no attribute {name!r}; expected one of {', '.join(InputTraits.__slots__)}"
                 )
-        self._set_terms(where, **given)
+        self._set_input_traits(where, **given)
 
-    def _change_terms(self, **given: Any) -> None:
-        self._set_terms(self.path, **given)
+    def _change_input_traits(self, **given: Any) -> None:
+        self._set_input_traits(self.path, **given)
         scene = self.scene
         if scene is not None:
-            scene._terms_changed(self)  # type: ignore[arg-type]
+            scene._input_traits_changed(self)  # type: ignore[arg-type]
 
     @property
     def modal(self) -> bool:
-        return self._terms.modal
+        return self._input_traits.modal
 
     @modal.setter
     def modal(self, value: bool) -> None:
-        self._change_terms(modal=value)
+        self._change_input_traits(modal=value)
 
     @property
-    def bars_all(self) -> bool:
-        return self._terms.bars_all
+    def blocks_all(self) -> bool:
+        return self._input_traits.blocks_all
 
-    @bars_all.setter
-    def bars_all(self, value: bool) -> None:
-        self._change_terms(bars_all=value)
+    @blocks_all.setter
+    def blocks_all(self, value: bool) -> None:
+        self._change_input_traits(blocks_all=value)
 
     @property
     def closed_by(self) -> str:
-        return self._terms.closed_by
+        return self._input_traits.closed_by
 
     @closed_by.setter
     def closed_by(self, value: str) -> None:
-        self._change_terms(closed_by=value)
+        self._change_input_traits(closed_by=value)
 
     @property
-    def press_through(self) -> bool:
-        return self._terms.press_through
+    def closing_press_acts(self) -> bool:
+        return self._input_traits.closing_press_acts
 
-    @press_through.setter
-    def press_through(self, value: bool) -> None:
-        self._change_terms(press_through=value)
+    @closing_press_acts.setter
+    def closing_press_acts(self, value: bool) -> None:
+        self._change_input_traits(closing_press_acts=value)
 
     @property
-    def hangs_from(self) -> str | None:
-        return self._terms.hangs_from
+    def opener(self) -> str | None:
+        return self._input_traits.opener
 
-    @hangs_from.setter
-    def hangs_from(self, value: str | Node | None) -> None:
-        self._change_terms(hangs_from=value)
+    @opener.setter
+    def opener(self, value: str | Node | None) -> None:
+        self._change_input_traits(opener=value)
 
     @property
     def seats(self) -> frozenset[str] | None:
-        return self._terms.seats
+        return self._input_traits.seats
 
     @seats.setter
     def seats(self, value: Iterable[str] | None) -> None:
-        self._change_terms(seats=value)
+        self._change_input_traits(seats=value)
 
     @property
-    def others(self) -> str:
-        return self._terms.others
+    def for_others(self) -> str:
+        return self._input_traits.for_others
 
-    @others.setter
-    def others(self, value: str) -> None:
-        self._change_terms(others=value)
+    @for_others.setter
+    def for_others(self, value: str) -> None:
+        self._change_input_traits(for_others=value)
 
     @property
     def tab_order(self) -> float:
-        return self._terms.tab_order
+        return self._input_traits.tab_order
 
     @tab_order.setter
     def tab_order(self, value: float) -> None:
-        self._change_terms(tab_order=value)
+        self._change_input_traits(tab_order=value)
 
     @property
-    def neighbours(self) -> Mapping[str, str | None] | None:
-        return self._terms.neighbours
+    def nav(self) -> Mapping[str, str | None] | None:
+        return self._input_traits.nav
 
-    @neighbours.setter
-    def neighbours(self, value: Mapping[str, str | Node | None] | None) -> None:
-        self._change_terms(neighbours=value)
+    @nav.setter
+    def nav(self, value: Mapping[str, str | Node | None] | None) -> None:
+        self._change_input_traits(nav=value)
 
     @property
     def scope(self) -> bool:
-        return self._terms.scope
+        return self._input_traits.scope
 
     @scope.setter
     def scope(self, value: bool) -> None:
-        self._change_terms(scope=value)
+        self._change_input_traits(scope=value)
 
     @property
     def wrap(self) -> str | None:
-        return self._terms.wrap
+        return self._input_traits.wrap
 
     @wrap.setter
     def wrap(self, value: str | None) -> None:
-        self._change_terms(wrap=value)
+        self._change_input_traits(wrap=value)
 
     @property
     def entry(self) -> str | None:
-        return self._terms.entry
+        return self._input_traits.entry
 
     @entry.setter
     def entry(self, value: str | None) -> None:
-        self._set_terms(self.path, entry=value)  # where Tab leads is looked up when Tab is pressed
+        self._set_input_traits(self.path, entry=value)  # where Tab leads is looked up when Tab is pressed
 
 
 def _one_of(value: object, key: str, choices: tuple[object, ...], where: str) -> None:
@@ -267,12 +267,12 @@ def _seats(value: object, where: str) -> frozenset[str] | None:
     return frozenset(given)
 
 
-def _neighbours(value: object, where: str) -> Mapping[str, str | None] | None:
+def _nav(value: object, where: str) -> Mapping[str, str | None] | None:
     if value is None:
         return None
     if not isinstance(value, Mapping):
-        raise SceneError(f"{where}: neighbours is {value!r}, expected None or paths by direction")
+        raise SceneError(f"{where}: nav is {value!r}, expected None or paths by direction")
     for direction in value:
         if direction not in DIRECTIONS:
-            raise SceneError(f"{where}: neighbours names {direction!r}, expected one of {', '.join(DIRECTIONS)}")
-    return MappingProxyType({way: _path_of(path, f"neighbours[{way!r}]", where) for way, path in value.items()})
+            raise SceneError(f"{where}: nav names {direction!r}, expected one of {', '.join(DIRECTIONS)}")
+    return MappingProxyType({way: _path_of(path, f"nav[{way!r}]", where) for way, path in value.items()})

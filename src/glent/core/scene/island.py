@@ -14,7 +14,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import TYPE_CHECKING
 
-from glent.core.geometry.boxes import Boxed
+from glent.core.geometry.boxes import BoxShape
 from glent.core.scene.grid import ROW, Grid
 
 if TYPE_CHECKING:
@@ -46,7 +46,7 @@ Test = Callable[[float, float], bool]
 """Whether a node-local point is in a shape of a size that is known."""
 
 GLASS = Glass()
-BOX = Boxed()
+BOX = BoxShape()
 
 
 class Shaped:

@@ -16,7 +16,7 @@ __all__ = ["CHANNELS", "CURSORS", "TRANSITIONS", "Layer", "checked_claims", "che
 
 CHANNELS = ("pointer", "keys", "pad", "text")
 CURSORS = ("shown", "hidden", "locked")
-TRANSITIONS = (None, "deaf", "keep")
+TRANSITIONS = (None, "ignores", "keeps_press")
 
 
 class Layer(Root):
@@ -38,7 +38,7 @@ class Layer(Root):
     def _frame(self) -> Frame:
         scene = self._scene
         assert scene is not None
-        seats = self._terms.seats
+        seats = self._input_traits.seats
         viewport = scene._viewports.get(next(iter(seats))) if seats is not None and len(seats) == 1 else None
         if viewport is None:
             return (*scene.layer_size, None, None)
@@ -70,7 +70,7 @@ class Layer(Root):
     @transition.setter
     def transition(self, value: str | None) -> None:
         if value not in TRANSITIONS:
-            raise SceneError(f"{self.path}: transition is {value!r}, expected None, 'deaf' or 'keep'")
+            raise SceneError(f"{self.path}: transition is {value!r}, expected None, 'ignores' or 'keeps_press'")
         self._transition = value
         self._note()
 

@@ -59,7 +59,7 @@ def lay(node: Node, width: float, height: float) -> list[Node]:
 
 def _flowing(node: Node) -> list[Node]:
     children = node._children
-    return [one for one in children.values() if one._visible and not one._place.is_anchored] if children else []
+    return [one for one in children.values() if one._visible and not one._place.is_pinned] if children else []
 
 
 def _pads(flow: Flow, axis: int) -> tuple[float, float]:
@@ -85,7 +85,7 @@ def _basis(node: Node, axis: int, extent: float) -> float:
 
 
 def _found(node: Node) -> tuple[float, float]:
-    content = node._traits.content
+    content = node._gesture_traits.content
     if content is not None:
         return content
     flow = node._flow

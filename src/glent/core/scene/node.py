@@ -115,7 +115,7 @@ class Node(Attributes):
     ) -> Node:
         """Add a child in front of its siblings of the same order, and return it.
 
-        :param terms: any of the attributes of :class:`TermAttributes`: ``modal``, ``closed_by``, ``seats``, ….
+        :param terms: any of the attributes of :class:`InputAttributes`: ``modal``, ``closed_by``, ``seats``, ….
         :raises SceneError: the name is empty, has a slash in it, or is taken by a sibling; a value is out of range;
             the tree would be too deep; or this node is no longer in a scene.
         """
@@ -141,7 +141,7 @@ class Node(Attributes):
                 where, scrolls=scrolls, axis=axis, content=content, accepts=accepts, feel=feel, notes=notes
             )
         if terms:
-            child._set_named_terms(where, terms)
+            child._set_named_input_traits(where, terms)
         child._derive()
         child._shape = checks.shape(shape, where)
         child._reach = checks.reach(reach, where)
@@ -161,7 +161,7 @@ class Node(Attributes):
             scene._index.flows = True
         scene._index.added(child)
         if terms:
-            scene._terms_changed(child)
+            scene._input_traits_changed(child)
         return child
 
     def arrange(self, names: Iterable[str]) -> None:
@@ -246,16 +246,16 @@ class Node(Attributes):
             node = stack.pop()
             yield node
             if node._children:
-                stack.extend(reversed(node.painted()))
+                stack.extend(reversed(node.children_painted()))
 
-    def painted(self) -> list[Node]:
+    def children_painted(self) -> list[Node]:
         """Its children back to front: by ``order``, then as added (law H1)."""
         painted = list(self._children.values()) if self._children else []
         if self._ordered:
             painted.sort(key=_order)
         return painted
 
-    def line(self) -> list[Node]:
+    def lineage(self) -> list[Node]:
         """The nodes from its layer down to itself."""
         line = [self]
         node = self._parent
@@ -274,7 +274,7 @@ class Node(Attributes):
         return node
 
     @property
-    def ends(self) -> bool:
+    def stops_input(self) -> bool:
         """Whether what lies behind it is not offered what comes there: it is solid, or a spot of the world (S1, X1)."""
         return self._effective == "solid"
 
@@ -334,8 +334,8 @@ class Node(Attributes):
     def _handlers_changed(self, kind: str, by: int) -> None:
         scene = self._scene
         if scene is not None:
-            scene.listeners[kind] = scene.listeners.get(kind, 0) + by
-            scene.version += 1
+            scene._listeners[kind] = scene._listeners.get(kind, 0) + by
+            scene._version += 1
             if kind in GESTURES or kind in TARGETED:
                 self._derive_gestures()
             elif kind == "look":
@@ -401,9 +401,9 @@ class Node(Attributes):
 
     @property
     def look(self) -> str:
-        """What a renderer should draw: ``idle``, ``hot``, ``pressed`` or ``off`` (laws P4, P5, S5)."""
+        """What a renderer should draw: ``idle``, ``hover``, ``pressed`` or ``disabled`` (laws P4, P5, S5)."""
         if not self.is_enabled:
-            return "off"
+            return "disabled"
         router = self._scene.router if self._scene is not None else None
         return router._look(self) if router is not None else "idle"
 
@@ -436,7 +436,7 @@ class Node(Attributes):
         return scroll_range(self)
 
     @property
-    def natural(self) -> tuple[float, float]:
+    def content_size(self) -> tuple[float, float]:
         """Width and height of its content, padding included: what a size of ``"fit-content"`` comes to (law L2).
 
         That is its :attr:`content`, or what its flow needs, or else how far its visible children reach by places that

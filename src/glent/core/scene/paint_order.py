@@ -21,7 +21,7 @@ def number_new(parent: Node, count: int) -> None:
     """Number the ``count`` children of a node that have no number, and all below them in the same island."""
     if parent._own is None and parent._z == 0:
         return  # new itself: its own parent's turn numbers it and those below
-    children = parent.painted()
+    children = parent.children_painted()
     index = len(children)
     # From the end, where new children mostly are.
     while index > 0 and count > 0:
@@ -65,7 +65,7 @@ def _same_island(top: Node) -> list[Node]:
         node = stack.pop()
         found.append(node)
         if node._own is None and node._children:
-            stack.extend(reversed(node.painted()))
+            stack.extend(reversed(node.children_painted()))
     return found
 
 
@@ -73,7 +73,7 @@ def _last_number(node: Node) -> int:
     """The highest number of a node and those below it in the same island."""
     number = node._z
     while node._own is None and node._children:
-        last = next((child for child in reversed(node.painted()) if child._z), None)
+        last = next((child for child in reversed(node.children_painted()) if child._z), None)
         if last is None:
             break
         node = last
@@ -86,7 +86,7 @@ def _number_after(node: Node) -> int | None:
     while node._own is None:
         parent = node._parent
         assert parent is not None
-        siblings = parent.painted()
+        siblings = parent.children_painted()
         if siblings[-1] is not node:
             for index in range(len(siblings) - 2, -1, -1):
                 if siblings[index] is node:
@@ -104,7 +104,7 @@ def number_island(node: Node) -> None:
         assert node._parent is not None
         node = node._parent
     number = 0
-    for child in node.painted():
+    for child in node.children_painted():
         for one in _same_island(child):
             number += GAP
             one._z = number

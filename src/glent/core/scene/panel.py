@@ -22,9 +22,9 @@ if TYPE_CHECKING:
     from glent.core.scene.node import Node
     from glent.core.scene.scene import Scene
 
-__all__ = ["BACKS", "Panel"]
+__all__ = ["REVERSES", "Panel"]
 
-BACKS = ("through", "blocked")
+REVERSES = ("through", "blocked")
 
 
 class Panel(Root, Posed):
@@ -39,7 +39,7 @@ class Panel(Root, Posed):
     :ivar radius: of the cylinder that a curved one is part of, metres: above zero it is hollow towards its front, below
         zero it bulges; None: flat.
     :ivar two_sided: whether it is hit from behind too, at the same points.
-    :ivar back: what its back is otherwise: ``through``, as if it were not there, or ``blocked``: nobody gets what
+    :ivar reverse: what its back is otherwise: ``through``, as if it were not there, or ``blocked``: nobody gets what
         comes there (law X2).
     :ivar range: how far away a ray may begin and still hit it, metres; None: however far.
     """
@@ -161,13 +161,13 @@ class Panel(Root, Posed):
         self._note()
 
     @property
-    def back(self) -> str:
+    def reverse(self) -> str:
         return self._back
 
-    @back.setter
-    def back(self, value: str) -> None:
-        if value not in BACKS:
-            raise SceneError(f"{self.path}: back is {value!r}, expected one of {', '.join(BACKS)}")
+    @reverse.setter
+    def reverse(self, value: str) -> None:
+        if value not in REVERSES:
+            raise SceneError(f"{self.path}: reverse is {value!r}, expected one of {', '.join(REVERSES)}")
         self._back = value
         self._note()
 

@@ -65,7 +65,7 @@ def _share(value: str, key: str) -> Share:
 class _Rest:
     """What a place says besides its sides: few places say any of it, and those that are moved keep it."""
 
-    __slots__ = ("affine", "back", "bounded", "grow", "limits", "pivot", "scale", "turn")
+    __slots__ = ("affine", "bounded", "grow", "inverse", "limits", "pivot", "scale", "turn")
 
     def __init__(
         self,
@@ -88,7 +88,7 @@ class _Rest:
         self.pivot = pivot if pivot is _MIDDLE else _pair(pivot, "pivot")
         sx, sy = (_finite(scale, "scale"),) * 2 if isinstance(scale, int | float) else _pair(scale, "scale")
         self.affine: _Linear | None = None
-        self.back: _Linear | None = None
+        self.inverse: _Linear | None = None
         if turn == 0.0 and sx == 1.0 and sy == 1.0:
             return
         cos, sin = turned(self.turn)
@@ -96,7 +96,7 @@ class _Rest:
             self.affine = (cos * sx, sin * sx, -sin * sy, cos * sy)
             # Turn and scale undone one by one: exact where they are, unlike an inverse by the determinant.
             back = (cos / sx, -sin / sy, sin / sx, cos / sy) if sx and sy else (math.inf,) * 4
-            self.back = back if all(map(math.isfinite, back)) else None
+            self.inverse = back if all(map(math.isfinite, back)) else None
 
 
 class Place:
@@ -276,7 +276,7 @@ class Place:
         return x0, y0, x1, y1
 
     @property
-    def is_anchored(self) -> bool:
+    def is_pinned(self) -> bool:
         """Whether it names a side of its parent, and so stands apart from the parent's flow (law L1)."""
         return not (self.left is None and self.top is None and self.right is None and self.bottom is None)
 
@@ -289,13 +289,13 @@ class Place:
         px, py = self.pivot[0] * (x1 - x0), self.pivot[1] * (y1 - y0)
         return compose((*linear, x0 + px, y0 + py), (1.0, 0.0, 0.0, 1.0, -px, -py))
 
-    def back(self, edges: tuple[float, float, float, float]) -> Affine | None:
+    def inverse(self, edges: tuple[float, float, float, float]) -> Affine | None:
         """From the parent's space to node-local, for a point given relative to the pivot; None for a scale of zero.
 
         The pivot lies at ``(left + e, top + f)`` of the parent's space, ``e`` and ``f`` being the transform's last
         two numbers. Subtracting it first keeps the answer exact near the node, however far that is from the origin.
         """
-        linear = self._rest.back
+        linear = self._rest.inverse
         if linear is None:
             return None
         return (*linear, self.pivot[0] * (edges[2] - edges[0]), self.pivot[1] * (edges[3] - edges[1]))

@@ -51,5 +51,5 @@ class Root(Node):
     def _note(self) -> None:
         """Something has changed that answers may go by."""
         if self._scene is not None:
-            self._scene.version += 1
-            self._scene.layout += 1
+            self._scene._version += 1
+            self._scene._layout += 1

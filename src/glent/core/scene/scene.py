@@ -12,7 +12,7 @@ from glent.core.scene.fit import FITS, Viewport, check_size, fitted
 from glent.core.scene.index import Index
 from glent.core.scene.layer import Layer, checked_claims, checked_cursor
 from glent.core.scene.paths import descend, missing
-from glent.core.scene.scene_world import Furnished
+from glent.core.scene.scene_world import SceneWorld
 from glent.core.scene.space import enter, to_scene
 
 if TYPE_CHECKING:
@@ -48,43 +48,43 @@ class Settling:
 
     def stop(self) -> None:
         """Call it no more. Twice does nothing."""
-        self._scene._each_settle = tuple(one for one in self._scene._each_settle if one is not self)
+        self._scene._on_settle = tuple(one for one in self._scene._on_settle if one is not self)
 
 
-class Scene(Furnished):
+class Scene(SceneWorld):
     """A stack of layers over the game's world.
 
     :param size: the reference size in logical pixels that places are thought out for.
     :param fit: how it is fitted to a window of another size: ``contain``, ``cover``, ``width``, ``height``, ``none``.
     :raises SceneError: a size that is not two numbers above zero, or an unknown fit.
 
-    :ivar listeners: how many handlers there are by kind; never fewer than there really are.
+    :ivar _listeners: how many handlers there are by kind; never fewer than there really are.
     :ivar version: counts every change that could make a difference to an answer.
-    :ivar shifts: counts the changes of place that make none: of what is never hit and holds nothing.
-    :ivar layout: counts those that could make one to where focus can go, other than scrolling.
+    :ivar _shifts: counts the changes of place that make none: of what is never hit and holds nothing.
+    :ivar _layout: counts those that could make one to where focus can go, other than scrolling.
     """
 
     __slots__ = (
         "__weakref__",
-        "_each_settle",
         "_fit",
         "_from_screen",
         "_front",
         "_index",
         "_layers",
+        "_layout",
+        "_listeners",
         "_looked",
+        "_on_settle",
         "_outstanding",
         "_router",
         "_scale",
+        "_shifts",
         "_size",
         "_to_logical",
         "_to_screen",
         "_viewports",
         "_window",
         "layer_size",
-        "layout",
-        "listeners",
-        "shifts",
     )
 
     def __init__(self, size: tuple[float, float], fit: str = "contain") -> None:
@@ -99,12 +99,12 @@ class Scene(Furnished):
         self._outstanding: dict[Node, None] = {}
         """The nodes that are modal, can be closed, or are for some seats only."""
         self._viewports: dict[str, Viewport] = {}
-        self._each_settle: tuple[Settling, ...] = ()
+        self._on_settle: tuple[Settling, ...] = ()
         self._looked: dict[Node, None] = {}
         """Nodes to be looked at anew by their router: enabled or disabled with what is below, or just listening."""
-        self.layout = 0
-        self.shifts = 0
-        self.listeners: dict[str, int] = {}
+        self._layout = 0
+        self._shifts = 0
+        self._listeners: dict[str, int] = {}
         self._index = Index(self)
         self._refit()
 
@@ -125,7 +125,7 @@ class Scene(Furnished):
             ``text``.
         :param cursor: what the cursor should be while it shows: ``shown``, ``hidden``, ``locked``, None (law W5).
         :param visible: whether it shows; a menu is mostly made hidden and shown later.
-        :param terms: any of the attributes of :class:`TermAttributes`: ``modal``, ``closed_by``, ``seats``, ….
+        :param terms: any of the attributes of :class:`InputAttributes`: ``modal``, ``closed_by``, ``seats``, ….
         :raises SceneError: the name is no name or is taken, or a value is out of range.
         """
         self._check_free(name)
@@ -135,8 +135,8 @@ class Scene(Furnished):
         layer._cursor = checked_cursor(cursor, name)
         layer._visible = checks.flag(visible, "visible", name)
         if terms:
-            layer._set_named_terms(name, terms)
-            self._terms_changed(layer)
+            layer._set_named_input_traits(name, terms)
+            self._input_traits_changed(layer)
         self._layers[name] = layer
         self._layers_changed()
         self._index.changed(layer)
@@ -144,7 +144,7 @@ class Scene(Furnished):
 
     def _check_free(self, name: str) -> None:
         checks.name(name, str(name))
-        standing = self._standing.roots if self._standing is not None else {}
+        standing = self._world_index.roots if self._world_index is not None else {}
         if name in self._layers or name in standing:
             what = "layer" if name in self._layers else standing[name]._what
             raise SceneError(f"{name}: the name is already taken by a {what} of this scene")
@@ -162,19 +162,19 @@ class Scene(Furnished):
     def _layers_changed(self) -> None:
         stack = sorted(self._layers.values(), key=lambda layer: layer._order)
         self._front = tuple(reversed(stack))
-        self.version += 1
-        self.layout += 1
+        self._version += 1
+        self._layout += 1
 
-    def _terms_changed(self, node: Node) -> None:
+    def _input_traits_changed(self, node: Node) -> None:
         """A node has other terms: they are looked at where they are few, not where a pointer is."""
-        if node._terms.stands_out:
+        if node._input_traits.stands_out:
             self._outstanding[node] = None
         else:
             self._outstanding.pop(node, None)
         if node._parent is None:
             self._index.changed(node)  # a layer of one seat is laid out in that seat's viewport
-        self.version += 1
-        self.layout += 1
+        self._version += 1
+        self._layout += 1
 
     def _set_viewport(self, seat: str, viewport: Viewport | None) -> None:
         """Where on the window the layers of one seat are laid out (law T2)."""
@@ -189,8 +189,8 @@ class Scene(Furnished):
         if root._name in self._layers:
             del self._layers[root._name]
             self._layers_changed()
-        elif self._standing is not None:
-            self._standing.drop(root)  # type: ignore[arg-type]
+        elif self._world_index is not None:
+            self._world_index.drop(root)  # type: ignore[arg-type]
 
     def __getitem__(self, path: str) -> Node:
         """The node at a path such as ``"hud/bar/send-tug"``.
@@ -199,10 +199,10 @@ class Scene(Furnished):
         """
         name, _, rest = path.partition("/")
         root: Node | None = self._layers.get(name)
-        if root is None and self._standing is not None:
-            root = self._standing.roots.get(name)
+        if root is None and self._world_index is not None:
+            root = self._world_index.roots.get(name)
         if root is None:
-            raise missing(path, name, dict.fromkeys([*self._layers, *(one.name for one in self.standing)]), "the scene")
+            raise missing(path, name, dict.fromkeys([*self._layers, *(one.name for one in self.in_world)]), "the scene")
         return descend(root, rest) if rest else root
 
     def __contains__(self, path: str) -> bool:
@@ -214,7 +214,7 @@ class Scene(Furnished):
 
     def walk(self) -> Iterator[Node]:
         """All nodes in paint order, back to front, layers included; first what stands in the world, as it was made."""
-        for root in self.standing:
+        for root in self.in_world:
             yield from root.walk()
         for layer in reversed(self._front):
             yield from layer.walk()
@@ -224,19 +224,19 @@ class Scene(Furnished):
         test = what if callable(what) else (lambda node: node._name == what)
         return [node for node in self.walk() if test(node)]
 
-    def look_again(self) -> None:
+    def refresh_looks(self) -> None:
         """Have the router look at all that listens for ``look``: what lights up with what is another matter now."""
-        if self.listeners.get("look"):
-            self._looked.update((root, None) for root in (*self.standing, *self._front))
+        if self._listeners.get("look"):
+            self._looked.update((root, None) for root in (*self.in_world, *self._front))
 
-    def each_settle(self, call: Callable[[], object]) -> Settling:
+    def on_settle(self, call: Callable[[], object]) -> Settling:
         """Call ``call()`` whenever the router settles a scene that has changed, before hover is looked at (law P7).
 
         For what has to follow boxes that others place: a scrollbar's thumb, a popup beside its button. What it changes
         is settled with the rest; calls that undo each other are given up as handlers are.
         """
         settling = Settling(self, call)
-        self._each_settle = (*self._each_settle, settling)
+        self._on_settle = (*self._on_settle, settling)
         return settling
 
     # -- size and fit --------------------------------------------------------------------------------------------
@@ -290,8 +290,8 @@ class Scene(Furnished):
         self._from_screen: Affine = (1.0 / scale, 0.0, 0.0, 1.0 / scale, -left / scale, -top / scale)
         for layer in self._layers.values():
             self._index.changed(layer)
-        self.version += 1
-        self.layout += 1
+        self._version += 1
+        self._layout += 1
 
     def from_screen(self, x: float, y: float) -> tuple[float, float]:
         """A point of the screen (window pixels) in scene space."""
@@ -317,7 +317,7 @@ class Scene(Furnished):
         it is where the scene's camera sees it, on the panel's surface extended.
         """
         self._index.refresh()
-        if self._standing is not None and (panel := self._standing.panel_of(node)) is not None:
+        if self._world_index is not None and (panel := self._world_index.panel_of(node)) is not None:
             ray = self._camera.ray(x, y, (0.0, 0.0, *self._window)) if self._camera is not None else None
             at = panel.from_ray(ray) if ray is not None else None
             return enter(node, *at) if at is not None else (0.0, 0.0)

@@ -19,23 +19,23 @@ if TYPE_CHECKING:
     from glent.core.scene.panel import Panel
     from glent.core.scene.scene import Scene
     from glent.core.scene.spot import Spot
-    from glent.core.scene.world_index import Standing
+    from glent.core.scene.world_index import WorldIndex
 
-__all__ = ["Furnished", "checked_camera"]
+__all__ = ["SceneWorld", "checked_camera"]
 
 
-class Furnished:
+class SceneWorld:
     """The world's part of a scene. What it needs is loaded with the first panel, spot or camera."""
 
-    __slots__ = ("_camera", "_standing", "version")
+    __slots__ = ("_camera", "_version", "_world_index")
 
     _index: Index
 
     def __init__(self) -> None:
-        self._standing: Standing | None = None
+        self._world_index: WorldIndex | None = None
         """What stands in the world; None as long as nothing does, so that it costs nothing."""
         self._camera: Camera | None = None
-        self.version = 0
+        self._version = 0
 
     def panel(
         self,
@@ -49,7 +49,7 @@ class Furnished:
         radius: float | None = None,
         arc: float | None = None,
         two_sided: bool = False,
-        back: str = "through",
+        reverse: str = "through",
         range: float | None = None,
         order: float = 0,
         visible: bool = True,
@@ -64,10 +64,10 @@ class Furnished:
             world.
         :param radius: of the cylinder a curved one is part of, metres: above zero, its sides come towards who looks at
             its front; below zero, they go away. :param arc: how much of it, degrees; then the width can be None.
-        :param two_sided: whether it is hit from behind too. :param back: ``through`` or ``blocked``, where it is not.
+        :param two_sided: whether it is hit from behind too. :param reverse: ``through`` or ``blocked``, if it is not.
         :param range: how far away a ray may begin and still hit it, metres.
         :param order: between panels that lie in one another, the higher is in front.
-        :param terms: any of the attributes of :class:`TermAttributes`.
+        :param terms: any of the attributes of :class:`InputAttributes`.
         :raises SceneError: the name is taken or none, a number is not finite or out of range, the matrix is singular;
             the message names the panel and the value.
         """
@@ -82,8 +82,8 @@ class Furnished:
         panel._two_sided = checks.flag(two_sided, "two_sided", name)
         panel._visible = checks.flag(visible, "visible", name)
         panel._scene = None  # the setters below check, and tell a scene that does not have it yet
-        panel.back, panel.range = back, range
-        panel._set_named_terms(name, terms)
+        panel.reverse, panel.range = reverse, range
+        panel._set_named_input_traits(name, terms)
         panel._scene = scene
         self._stand(panel)
         return panel
@@ -106,11 +106,11 @@ class Furnished:
     ) -> Spot:
         """Mark a piece of the game's world that can be pointed at (law X5).
 
-        :param form: ``Cuboid``, ``Sphere``, ``SnapPoint``, ``Patch``, ``Area`` or ``Mesh``, in a space of its own.
+        :param form: ``Cuboid``, ``Sphere``, ``SnapPoint``, ``Rectangle``, ``Area`` or ``Mesh``, in a space of its own.
         :param position: where that stands, world space, metres. :param facing: which way its z axis goes.
         :param up: which way its y axis goes, as for :class:`Pose`. :param matrix: a 4×4 matrix instead of the three.
         :param reach: by how much a pointer may miss it: degrees for ``ray``, screen pixels for others (law H5).
-        :param terms: any of the attributes of :class:`TermAttributes`.
+        :param terms: any of the attributes of :class:`InputAttributes`.
         :raises SceneError: as :meth:`panel`.
         :raises ShapeError: the form cannot be: the message names the spot, the value and what was expected.
         """
@@ -128,7 +128,7 @@ class Furnished:
         spot._visible = checks.flag(visible, "visible", name)
         spot._enabled = checks.flag(enabled, "enabled", name)
         spot._tags = checks.tags(tags, name)
-        spot._set_named_terms(name, terms)
+        spot._set_named_input_traits(name, terms)
         self._index.disabled += not spot._enabled
         self._stand(spot)
         return spot
@@ -136,26 +136,26 @@ class Furnished:
     def _check_free(self, name: str) -> None:
         raise NotImplementedError
 
-    def _terms_changed(self, node: Node) -> None:
+    def _input_traits_changed(self, node: Node) -> None:
         raise NotImplementedError
 
-    def _place_to_stand(self) -> Standing:
+    def _place_to_stand(self) -> WorldIndex:
         """What stands in the world, from now on a thing to be asked: there is a ray, or something to be met by one."""
-        if self._standing is None:
-            from glent.core.scene.world_index import Standing
+        if self._world_index is None:
+            from glent.core.scene.world_index import WorldIndex
 
-            self._standing = Standing(cast("Scene", self))
-        return self._standing
+            self._world_index = WorldIndex(cast("Scene", self))
+        return self._world_index
 
     def _stand(self, root: Panel | Spot) -> None:
         self._place_to_stand().add(root)
-        self._terms_changed(root)
+        self._input_traits_changed(root)
         root._changed()
 
     @property
-    def standing(self) -> tuple[Panel | Spot, ...]:
+    def in_world(self) -> tuple[Panel | Spot, ...]:
         """The panels and spots, as they were made."""
-        return tuple(self._standing) if self._standing is not None else ()
+        return tuple(self._world_index) if self._world_index is not None else ()
 
     @property
     def camera(self) -> Camera | None:
@@ -168,7 +168,7 @@ class Furnished:
     @camera.setter
     def camera(self, value: Camera | None) -> None:
         self._camera = checked_camera(value, "the scene")
-        self.version += 1
+        self._version += 1
 
     def to_world(self, node: Node, x: float = 0.0, y: float = 0.0) -> Vector3:
         """A point of a node on a panel, in its local space, in world space; of a spot, where its pose is.
@@ -179,7 +179,7 @@ class Furnished:
         if not root._in_world:
             raise SceneError(f"{node.path}: does not stand in the world, it is of a layer")
         self._index.refresh()
-        panel = self._standing.panel_of(node) if self._standing is not None else None
+        panel = self._world_index.panel_of(node) if self._world_index is not None else None
         where: Vector3 = panel.to_world(*apply(to_scene(node), x, y)) if panel is not None else root.pose.position
         return where
 

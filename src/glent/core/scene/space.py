@@ -66,7 +66,7 @@ def covers(node: Node, x: float, y: float) -> bool:
     width, height = node.size
     if width <= 0.0 or height <= 0.0:
         return False
-    if any(one._forward is not None and one._inverse is None for one in node.line()):
+    if any(one._forward is not None and one._inverse is None for one in node.lineage()):
         return False  # scaled to nothing
     return (node._shape or BOX).contains(*scene.local(node, x, y), width, height)
 
@@ -78,7 +78,7 @@ def into(node: Node, dx: float, dy: float) -> tuple[float, float]:
     if scene is None:
         return 0.0, 0.0
     scene._index.refresh()
-    if scene._standing is None or not node.root._in_world:  # a panel has logical pixels of its own
+    if scene._world_index is None or not node.root._in_world:  # a panel has logical pixels of its own
         per_pixel = scene._to_logical[0]
         dx, dy = dx / per_pixel, dy / per_pixel
     turned = []
@@ -105,6 +105,6 @@ def out_of(node: Node, dx: float, dy: float) -> tuple[float, float]:
     if scene is None:
         return 0.0, 0.0
     scene._index.refresh()
-    base = scene._to_logical if scene._standing is None or not node.root._in_world else IDENTITY
+    base = scene._to_logical if scene._world_index is None or not node.root._in_world else IDENTITY
     a, b, c, d, _, _ = compose(base, to_scene(node))
     return a * dx + c * dy, b * dx + d * dy

@@ -54,7 +54,7 @@ class Spot(Node, Posed):
             self._effective = "solid" if solid else "glass"
 
     @property
-    def ends(self) -> bool:
+    def stops_input(self) -> bool:
         return self._effective == "solid" or self._solidity is None
 
     def add(self, name: str, **given: Any) -> Node:

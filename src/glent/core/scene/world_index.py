@@ -16,7 +16,7 @@ if TYPE_CHECKING:
     from glent.core.scene.scene import Scene
     from glent.core.scene.spot import Spot
 
-__all__ = ["Met", "Posed", "Standing"]
+__all__ = ["Met", "Posed", "WorldIndex"]
 
 SLACK = 1e-9
 
@@ -78,8 +78,8 @@ class Posed:
     def _posed(self) -> None:
         scene = self._scene
         if scene is not None:
-            assert scene._standing is not None
-            scene._standing.moved(self)  # type: ignore[arg-type]
+            assert scene._world_index is not None
+            scene._world_index.moved(self)  # type: ignore[arg-type]
 
 
 class Met:
@@ -112,12 +112,12 @@ class Met:
         self.beside = False
 
     @property
-    def ends(self) -> bool:
+    def stops_input(self) -> bool:
         """Whether the ray ends there."""
-        return self.bars or (bool(self.nodes) and self.nodes[-1].ends)
+        return self.bars or (bool(self.nodes) and self.nodes[-1].stops_input)
 
 
-class Standing:
+class WorldIndex:
     """The panels and spots of one scene.
 
     :ivar roots: by name. :ivar many: counts changes to what stands where, for those who keep arrays of it.
@@ -149,14 +149,14 @@ class Standing:
         self._dirty.pop(root, None)
         self.volumes.remove(root)
         self.many += 1
-        self._scene.version += 1
-        self._scene.layout += 1
+        self._scene._version += 1
+        self._scene._layout += 1
 
     def moved(self, root: Panel | Spot) -> None:
         """It stands elsewhere, or can be met no longer, or again."""
         self._dirty[root] = None
         self.many += 1
-        self._scene.version += 1
+        self._scene._version += 1
 
     def refresh(self) -> None:
         """Bring the boxes up to date. Costs nothing where nothing has changed."""
@@ -189,7 +189,7 @@ class Standing:
         def ask(root: Panel | Spot, far: float) -> float:
             for met in root._met_by(origin, direction, far, deep):
                 found.append(met)
-                if not deep and met.distance < far and met.ends:
+                if not deep and met.distance < far and met.stops_input:
                     far = met.distance
             return far
 
@@ -198,7 +198,7 @@ class Standing:
             found.sort(key=self._front)
             if not deep:
                 for number, met in enumerate(found):
-                    if met.ends:
+                    if met.stops_input:
                         del found[number + 1 :]
                         break
         return found

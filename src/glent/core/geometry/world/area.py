@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING, Any
 from glent.core.errors import ShapeError
 from glent.core.geometry.polygon import Polygon
 from glent.core.geometry.world.form import Form, Meeting
-from glent.core.geometry.world.heights import Heights
+from glent.core.geometry.world.heights import HeightField
 from glent.core.geometry.world.vectors import Box3, Vector3
 
 if TYPE_CHECKING:
@@ -42,15 +42,17 @@ class Area(Form):
 
     __slots__ = ("_box", "_polygon", "_snap", "ground", "outline", "snap_at")
 
-    def __init__(self, outline: Any, ground: Heights | None = None, snap: tuple[float, float] | None = None) -> None:
+    def __init__(
+        self, outline: Any, ground: HeightField | None = None, snap: tuple[float, float] | None = None
+    ) -> None:
         super().__init__()
         self.outline = outline
         self.ground = ground
         self.snap_at = snap
 
     def _prepare(self) -> None:
-        if self.ground is not None and not isinstance(self.ground, Heights):
-            raise ShapeError(f"Area: ground is {self.ground!r}, expected None or Heights")
+        if self.ground is not None and not isinstance(self.ground, HeightField):
+            raise ShapeError(f"Area: ground is {self.ground!r}, expected None or HeightField")
         rings = _as_lists(self.outline)
         try:
             polygon = Polygon(rings)

@@ -21,7 +21,7 @@ if TYPE_CHECKING:
 
     Floats = NDArray[np.float64]
 
-__all__ = ["Cuboid", "Form", "Meeting", "Patch", "SnapPoint", "Sphere"]
+__all__ = ["Cuboid", "Form", "Meeting", "Rectangle", "SnapPoint", "Sphere"]
 
 Meeting = tuple[float, Vector3]
 """How far along the ray, and what stands square on the surface there, in the form's space."""
@@ -197,7 +197,7 @@ class Cuboid(Form):
     :param size: along x, y and z, metres.
     """
 
-    kind = "box"
+    kind = "cuboid"
 
     __slots__ = ("_half", "size")
 
@@ -275,13 +275,13 @@ class Cuboid(Form):
         return made
 
 
-class Patch(Form):
+class Rectangle(Form):
     """A flat rectangle around its origin, which faces along z.
 
     :param width: along x, metres. :param height: along y, metres.
     """
 
-    kind = "patch"
+    kind = "rectangle"
 
     __slots__ = ("height", "width")
 
@@ -291,8 +291,8 @@ class Patch(Form):
         self.height = height
 
     def _prepare(self) -> None:
-        self.width = checked_length(self.width, "Patch: width")
-        self.height = checked_length(self.height, "Patch: height")
+        self.width = checked_length(self.width, "Rectangle: width")
+        self.height = checked_length(self.height, "Rectangle: height")
 
     def bounds(self) -> Box3:
         return -self.width / 2, -self.height / 2, 0.0, self.width / 2, self.height / 2, 0.0

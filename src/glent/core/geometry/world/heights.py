@@ -14,11 +14,11 @@ if TYPE_CHECKING:
     import numpy as np
     from numpy.typing import NDArray
 
-__all__ = ["Heights"]
+__all__ = ["HeightField"]
 
 
-class Heights:
-    """Heights over a level grid. Each cell is two triangles, parted from its corner at least x, z to its opposite one.
+class HeightField:
+    """Heights over a level grid. Each cell is two triangles, parted from its lowest x, z to the opposite corner.
 
     :param values: heights in metres, of shape (rows, columns) and at least (2, 2): rows go along z, columns along x.
     :param step: from one value to the next, along x and z, metres.
@@ -34,16 +34,20 @@ class Heights:
         try:
             grid = np.array(values, dtype=float)
         except (TypeError, ValueError):
-            raise ShapeError("Heights: values is no grid of numbers, expected one of shape (rows, columns)") from None
+            raise ShapeError(
+                "HeightField: values is no grid of numbers, expected one of shape (rows, columns)"
+            ) from None
         if grid.ndim != 2 or min(grid.shape) < 2:
-            raise ShapeError(f"Heights: values has the shape {grid.shape}, expected (rows, columns), each at least 2")
+            raise ShapeError(
+                f"HeightField: values has the shape {grid.shape}, expected (rows, columns), each at least 2"
+            )
         bad = np.argwhere(~(np.abs(grid) <= FARTHEST))
         if len(bad):
             row, column = map(int, bad[0])
-            raise ShapeError(f"Heights: values[{row}, {column}] is {grid[row, column]}, expected finite numbers")
-        self.step = checked_length(step, "Heights: step")
+            raise ShapeError(f"HeightField: values[{row}, {column}] is {grid[row, column]}, expected finite numbers")
+        self.step = checked_length(step, "HeightField: step")
         if len(tuple(origin)) != 2 or not all(isinstance(one, int | float) and abs(one) <= FARTHEST for one in origin):
-            raise ShapeError(f"Heights: origin is {origin!r}, expected x and z of the first value, metres")
+            raise ShapeError(f"HeightField: origin is {origin!r}, expected x and z of the first value, metres")
         self.origin = float(origin[0]), float(origin[1])
         grid.flags.writeable = False
         self.values: NDArray[np.float64] = grid

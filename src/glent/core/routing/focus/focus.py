@@ -9,8 +9,8 @@ from glent.core.routing.event import Event
 from glent.core.routing.focus.tab_order import Bookmark, can_focus, first_in, group_of, is_text
 
 if TYPE_CHECKING:
-    from glent.core.routing.dispatch import Flow
-    from glent.core.routing.seat_view import View
+    from glent.core.routing.dispatch import Dispatcher
+    from glent.core.routing.seat_view import SeatView
     from glent.core.scene.node import Node
 
 __all__ = ["Focus"]
@@ -25,10 +25,10 @@ class Focus:
     :ivar node: where it is. :ivar ring: whether it came by key or pad (law F4).
     """
 
-    __slots__ = ("_depth", "_entry", "_flow", "_mark", "_seat", "moves", "node", "ring", "view")
+    __slots__ = ("_depth", "_dispatcher", "_entry", "_mark", "_seat", "moves", "node", "ring", "view")
 
-    def __init__(self, flow: Flow, view: View, seat: str) -> None:
-        self._flow = flow
+    def __init__(self, dispatcher: Dispatcher, view: SeatView, seat: str) -> None:
+        self._dispatcher = dispatcher
         self._seat = seat
         self.view = view
         self.node: Node | None = None
@@ -70,7 +70,7 @@ class Focus:
                 self._mark.node = None  # also where it was about to move on
             return True
         if self._depth >= NESTED:
-            self._flow.report(
+            self._dispatcher.report(
                 SettleError(f"focus did not come to rest: handlers of focus and blur moved it on {NESTED} times"), None
             )
             return False
@@ -79,7 +79,7 @@ class Focus:
             moves = self.moves = self.moves + 1
             self.node, self.ring = None, False
             if old is not None:
-                self._flow.tell(self._event("blur", old, time))
+                self._dispatcher.tell(self._event("blur", old, time))
             if self.moves != moves or node is None:
                 self._mark.node = self.node
                 return node is None and self.node is None
@@ -91,7 +91,7 @@ class Focus:
             group = group_of(node, self.view.top)
             if group is not None:
                 self._entry[group] = node
-            self._flow.tell(self._event("focus", node, time))
+            self._dispatcher.tell(self._event("focus", node, time))
             return self.node is node
         finally:
             self._depth -= 1
@@ -108,7 +108,7 @@ class Focus:
             del self._entry[group]
         node = self.node
         if node is not None and node.is_within(gone):
-            self._flow.owed.append(self._event("blur", node, time))
+            self._dispatcher.owed.append(self._event("blur", node, time))
             self.moves += 1
             self.node = None
 

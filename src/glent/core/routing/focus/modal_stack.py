@@ -10,7 +10,7 @@ if TYPE_CHECKING:
     from glent.core.routing.focus.focus import Focus
     from glent.core.scene.node import Node
 
-__all__ = ["Stack"]
+__all__ = ["ModalStack"]
 
 
 class _Open:
@@ -22,7 +22,7 @@ class _Open:
         self.before = before
 
 
-class Stack:
+class ModalStack:
     """What is open. Closing one puts focus back where it was before the lowest one now closed (law M3)."""
 
     __slots__ = ("_focus", "_open", "closings")

@@ -6,7 +6,7 @@ from typing import TYPE_CHECKING
 
 from glent.core.geometry.affine import apply
 from glent.core.routing.aim import on_screen
-from glent.core.routing.focus.spatial import Chart
+from glent.core.routing.focus.spatial import SpatialMap
 from glent.core.routing.focus.tab_order import next_stop, stops
 from glent.core.routing.pointers.pointer import Pointer
 from glent.core.scene.space import enter, to_scene
@@ -27,11 +27,11 @@ ROUNDING = 1e-6
 class Navigation:
     """Moves the focus of the seats of one router."""
 
-    __slots__ = ("_charts", "_seats")
+    __slots__ = ("_maps", "_seats")
 
     def __init__(self, seats: Seats) -> None:
         self._seats = seats
-        self._charts: dict[str, Chart] = {}
+        self._maps: dict[str, SpatialMap] = {}
 
     def go(self, seat: Seat, way: str, time: float) -> Node | None:
         """Move a seat's focus one step; where it is then, which is where it was if there is nothing that way.
@@ -47,7 +47,7 @@ class Navigation:
         elif node is None:
             target = next(iter(stops(view)), None)
         else:
-            target = self.chart(seat).neighbour(node, way)
+            target = self.spatial_map(seat).neighbour(node, way)
         if target is None:
             if node is not None:
                 focus.ring = True
@@ -57,19 +57,19 @@ class Navigation:
             self.show(target)
         return focus.node
 
-    def chart(self, seat: Seat) -> Chart:
+    def spatial_map(self, seat: Seat) -> SpatialMap:
         """The stops of a seat, as they are now."""
-        chart = self._charts.get(seat.name)
-        if chart is None or chart.layout != seat.view.scene.layout or chart.view is not seat.view:
-            chart = self._charts[seat.name] = Chart(seat.view)
-        chart.refresh()
-        return chart
+        spatial_map = self._maps.get(seat.name)
+        if spatial_map is None or spatial_map.layout != seat.view.scene._layout or spatial_map.view is not seat.view:
+            spatial_map = self._maps[seat.name] = SpatialMap(seat.view)
+        spatial_map.refresh()
+        return spatial_map
 
     def show(self, node: Node) -> None:
         """Scroll the areas around a node until it is in view, innermost first, by no more than that takes."""
         area = node._parent
         while area is not None and area._scene is not None:
-            if area._traits.scrolls:
+            if area._gesture_traits.scrolls:
                 dx, dy = _missing(node, area)
                 if dx or dy:
                     pointer = Pointer("code", "mouse")

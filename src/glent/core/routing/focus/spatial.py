@@ -31,11 +31,11 @@ from glent.core.scene.space import to_scene
 
 if TYPE_CHECKING:
     from glent.core.geometry.affine import Affine, Box
-    from glent.core.routing.seat_view import View
+    from glent.core.routing.seat_view import SeatView
     from glent.core.scene.node import Node
     from glent.core.scene.scene import Scene
 
-__all__ = ["Chart", "box_of", "score"]
+__all__ = ["SpatialMap", "box_of", "score"]
 
 ACROSS, CENTRES = 2.0, 0.25
 """What a pixel of gap across the way, and of distance of the centres across the way, weighs beside one along it."""
@@ -73,7 +73,7 @@ def score(one: Box, other: Box, direction: str) -> float | None:
     return max(along, 0.0) + ACROSS * max(across, 0.0) + CENTRES * aside
 
 
-class Chart:
+class SpatialMap:
     """The stops of a seat with their boxes, as arrays.
 
     Corners are kept in the space of the innermost area that scrolls, so that scrolling moves an array and not nodes.
@@ -84,9 +84,9 @@ class Chart:
     __slots__ = ("_areas", "_boxes", "_clips", "_containers", "_in_world", "_inside", "_lids", "_middles",
                  "_numbers", "_version", "layout", "stops", "view")  # fmt: skip
 
-    def __init__(self, view: View) -> None:
+    def __init__(self, view: SeatView) -> None:
         self.view = view
-        self.layout = view.scene.layout
+        self.layout = view.scene._layout
         self._version = -1
         self.stops = stops(view)
         self._numbers = {node: number for number, node in enumerate(self.stops)}
@@ -106,9 +106,9 @@ class Chart:
     def refresh(self) -> None:
         """Bring the boxes up to date where something was scrolled. The index must be up to date."""
         scene = self.view.scene
-        if self._version == scene.version:
+        if self._version == scene._version:
             return
-        self._version = scene.version
+        self._version = scene._version
         moved = [area.move(scene) for area in self._areas]
         if self._boxes and True not in moved:
             return
@@ -131,7 +131,7 @@ class Chart:
 
     def neighbour(self, node: Node, direction: str) -> Node | None:
         """Where a direction leads from a stop; None if nowhere."""
-        named = node._terms.neighbours
+        named = node._input_traits.nav
         if named is not None and direction in named:
             return self._named(named[direction])
         number = self._numbers.get(node)
@@ -143,10 +143,10 @@ class Chart:
             found = self._least(scores, within)
             if found is not None:
                 return found
-            wrap = container._terms.wrap
+            wrap = container._input_traits.wrap
             if wrap == "both" or wrap == "xy"[_AXIS[direction][0]]:
                 return self._least(self._scores(number, direction, True), within)
-            if container._terms.scope or container._in_world:
+            if container._input_traits.scope or container._in_world:
                 return None
         return self._least(scores, self._members(None))
 
@@ -290,7 +290,7 @@ def _areas_of(nodes: list[Node]) -> list[_Area]:
     held: dict[Node, list[tuple[int, Node]]] = {}
     for number, node in enumerate(nodes):
         top = node._parent or node
-        while top._parent is not None and not top._traits.scrolls and top._scroll == (0.0, 0.0):
+        while top._parent is not None and not top._gesture_traits.scrolls and top._scroll == (0.0, 0.0):
             top = top._parent
         held.setdefault(top, []).append((number, node))
     return [_Area(top, inside) for top, inside in held.items()]
@@ -312,7 +312,7 @@ def _clips_of(nodes: list[Node]) -> list[tuple[Node, Any]]:
 
 
 def _contains(node: Node) -> bool:
-    terms = node._terms
-    if node._traits.scrolls or node._role in COMPOSITES or node._in_world:
+    terms = node._input_traits
+    if node._gesture_traits.scrolls or node._role in COMPOSITES or node._in_world:
         return True
     return terms.scope or terms.wrap is not None or terms.modal

@@ -9,7 +9,7 @@ from glent.core.errors import PathError
 from glent.core.scene.roles import COMPOSITES, NEVER_STOPS, TYPED
 
 if TYPE_CHECKING:
-    from glent.core.routing.seat_view import View
+    from glent.core.routing.seat_view import SeatView
     from glent.core.scene.node import Node
     from glent.core.scene.scene import Scene
 
@@ -41,59 +41,59 @@ def is_text(node: Node | None) -> bool:
     return node is not None and node._role in TYPED
 
 
-def can_focus(view: View, node: Node) -> bool:
+def can_focus(view: SeatView, node: Node) -> bool:
     """Whether the seat's focus can be on a node now: living, shown, enabled, its own, and in the topmost modal."""
-    if view.foreign or (view.top is not None and not node.is_within(view.top)) or _is_barred(view, node):
+    if view.top_is_foreign or (view.top is not None and not node.is_within(view.top)) or _is_barred(view, node):
         return False
     return _is_ready(view, node)
 
 
-def _is_barred(view: View, node: Node) -> bool:
+def _is_barred(view: SeatView, node: Node) -> bool:
     """Whether a modal of its own panel keeps the focus from a node (law M1)."""
     held = view.held_panels.get(node.root) if view.held_panels else None
     return held is not None and not node.is_within(held)
 
 
-def _is_ready(view: View, node: Node) -> bool:
+def _is_ready(view: SeatView, node: Node) -> bool:
     """The same, whatever modal is open."""
     if node._scene is None or not is_stop(node):
         return False
-    return all(_is_open(view, one) for one in node.line()) and view.whose(node) == "own"
+    return all(_is_open(view, one) for one in node.lineage()) and view.whose(node) == "own"
 
 
-def _is_open(view: View, node: Node) -> bool:
+def _is_open(view: SeatView, node: Node) -> bool:
     return (
         node._visible
         and node._enabled
         and node._solidity != "ghost"
-        and (node._parent is not None or node not in view.deaf)
+        and (node._parent is not None or node not in view.in_transition)
     )
 
 
 def _in_tab_order(node: Node) -> list[Node]:
     children = list(node._children.values()) if node._children else []
-    if any(child._terms.tab_order for child in children):
+    if any(child._input_traits.tab_order for child in children):
         children.sort(key=_tab_order)
     return children
 
 
 def _tab_order(node: Node) -> float:
-    return node._terms.tab_order
+    return node._input_traits.tab_order
 
 
 def _roots(scene: Scene, scope: Node | None) -> list[Node]:
     if scope is not None:
         return [scope]
-    return [*(root for root in scene.standing if root._own is not None), *reversed(scene._front)]
+    return [*(root for root in scene.in_world if root._own is not None), *reversed(scene._front)]
 
 
-def stops(view: View, scope: Node | None = None) -> list[Node]:
+def stops(view: SeatView, scope: Node | None = None) -> list[Node]:
     """All stops of a seat within a scope, or in the topmost modal, or in the whole scene, in tab order.
 
     Panels come as they were made, then layers back to front; siblings by ``tab_order`` and then as added.
     Cost: a walk of what shows.
     """
-    if view.foreign:
+    if view.top_is_foreign:
         return []
     top = view.top
     if top is not None and (scope is None or not scope.is_within(top)):
@@ -102,7 +102,7 @@ def stops(view: View, scope: Node | None = None) -> list[Node]:
             return []
     found = []
     stack = list(reversed(_roots(view.scene, scope)))
-    if scope is not None and not all(_is_open(view, one) for one in scope.line()):
+    if scope is not None and not all(_is_open(view, one) for one in scope.lineage()):
         return []
     while stack:
         node = stack.pop()
@@ -126,7 +126,7 @@ def group_of(node: Node, scope: Node | None) -> Node | None:
     return found
 
 
-def next_stop(view: View, focus: Node | None, back: bool, entry: dict[Node, Node]) -> Node | None:
+def next_stop(view: SeatView, focus: Node | None, back: bool, entry: dict[Node, Node]) -> Node | None:
     """Where Tab goes from a stop, round from the last to the first; None if there is none (law F1).
 
     :param entry: by group, where focus last was in it, and so comes back to.
@@ -165,7 +165,7 @@ def next_stop(view: View, focus: Node | None, back: bool, entry: dict[Node, Node
     return landed
 
 
-def first_in(view: View, within: Node | None) -> Node | None:
+def first_in(view: SeatView, within: Node | None) -> Node | None:
     """Where focus comes to in a node, or in what is topmost: the stop that names as its entry, or the first."""
     held = within if within is not None else view.top
     entry = _entry_of(held) if held is not None else None
@@ -176,7 +176,7 @@ def first_in(view: View, within: Node | None) -> Node | None:
 
 def _entry_of(group: Node) -> Node | None:
     """The stop that a group is to be entered at, if it names one that is there."""
-    named = group._terms.entry
+    named = group._input_traits.entry
     if named is None:
         return None
     try:
@@ -189,24 +189,26 @@ def scope_of(node: Node) -> Node | None:
     """The innermost modal that a node lies in."""
     one: Node | None = node
     while one is not None:
-        if one._terms.modal and one._visible:
+        if one._input_traits.modal and one._visible:
             return one
         one = one._parent
     return None
 
 
-def after(view: View, node: Node, scope: Node | None) -> Node | None:
+def after(view: SeatView, node: Node, scope: Node | None) -> Node | None:
     """The first stop in a scope at or after a node in tab order, or else the last before it (law F3)."""
     return _after(view, node, scope, False, can_focus)
 
 
-def _after_removed(view: View, gone: Node) -> Node | None:
+def _after_removed(view: SeatView, gone: Node) -> Node | None:
     """The same after a node that is about to be removed and all below it; whatever modal is open in front of it."""
     scope = scope_of(gone._parent) if gone._parent is not None else None
     return _after(view, gone, scope, True, lambda view, one: scope_of(one) is scope and _is_ready(view, one))
 
 
-def _after(view: View, node: Node, scope: Node | None, skip: bool, fits: Callable[[View, Node], bool]) -> Node | None:
+def _after(
+    view: SeatView, node: Node, scope: Node | None, skip: bool, fits: Callable[[SeatView, Node], bool]
+) -> Node | None:
     before: Node | None = None
     passed = False
     stack = list(reversed(_roots(view.scene, scope)))
@@ -236,16 +238,16 @@ class Bookmark:
     def __init__(self, node: Node | None) -> None:
         self.node = node
 
-    def removing(self, view: View, gone: Node) -> None:
+    def removing(self, view: SeatView, gone: Node) -> None:
         """A node is about to be removed, with all below it."""
         node = self.node
         if node is not None and node.is_within(gone):
             self.node = _after_removed(view, gone) or gone._parent
 
-    def at(self, view: View) -> Node | None:
+    def at(self, view: SeatView) -> Node | None:
         """The stop it stands for: its own, the next one in the scope, the one before, or the scope's first."""
         node = self.node
-        if node is None or view.foreign:
+        if node is None or view.top_is_foreign:
             return None
         if can_focus(view, node):
             return node

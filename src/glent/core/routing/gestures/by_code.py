@@ -6,7 +6,7 @@ from collections.abc import Callable
 from typing import TYPE_CHECKING, Any
 
 from glent.core.errors import SceneError
-from glent.core.input.samples import Button
+from glent.core.input.samples import PointerButton
 from glent.core.routing.aim import aim_at, on_screen
 from glent.core.routing.event import Event
 from glent.core.routing.gestures.contact import Contact
@@ -71,7 +71,7 @@ def _dragged(gestures: Gestures, node: Node, go: Callable[[Drag, Contact], str])
 def _begin_drag(gestures: Gestures, node: Node) -> tuple[Drag, Contact] | None:
     """A drag of a node that its source did not refuse."""
     pointer = _pointer_at(node)
-    press = Press(node, node.line(), Button.PRIMARY, 1, gestures.now, pointer.pos)
+    press = Press(node, node.lineage(), PointerButton.PRIMARY, 1, gestures.now, pointer.pos)
     contact = press.contact = Contact(gestures, pointer, press)
     one = Drag(node, gestures)
     one.contacts.append(contact)

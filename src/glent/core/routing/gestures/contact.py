@@ -11,7 +11,7 @@ from glent.core.routing.pointers.press import is_over
 from glent.core.scene.space import into
 
 if TYPE_CHECKING:
-    from glent.core.input.samples import Button, RaySample
+    from glent.core.input.samples import PointerButton, RaySample
     from glent.core.routing.gestures.contest import Gestures
     from glent.core.routing.gestures.recogniser import Recogniser
     from glent.core.routing.pointers.pointer import Pointer, Press
@@ -53,13 +53,13 @@ class Contact:
     """
 
     __slots__ = (
+        "_candidates",
+        "_ending",
         "_gestures",
+        "_look_delayed",
         "_pointer",
         "began",
-        "candidates",
         "drop",
-        "ending",
-        "hushed",
         "open",
         "press",
         "start",
@@ -70,21 +70,21 @@ class Contact:
         "winner",
     )
 
-    short = True
+    _can_go_fast = True
     """Whether a drag by it can go the short way: it is measured on the screen alone."""
 
     def __init__(self, gestures: Gestures, pointer: Pointer, press: Press) -> None:
         self._gestures = gestures
         self._pointer = pointer
         self.press = press
-        self.candidates: list[Recogniser] = []
+        self._candidates: list[Recogniser] = []
         self.winner: Recogniser | None = None
         self.open = True
         """Whether it still goes on."""
-        self.hushed = False
+        self._look_delayed = False
         """Whether its pressed look does not show yet (law G5)."""
         self.drop: Drop | None = None
-        self.ending = ""
+        self._ending = ""
         """What came of it, in words, for the verdict of its release: the winner says so when it is released."""
         self.began = self.time = press.time
         self.start = press.pos
@@ -103,7 +103,7 @@ class Contact:
         return self._pointer.kind
 
     @property
-    def button(self) -> Button:
+    def button(self) -> PointerButton:
         """The button that began it."""
         return self.press.button
 

@@ -23,7 +23,7 @@ if TYPE_CHECKING:
     from collections.abc import Callable, Iterator, Mapping
 
     from glent.core.input.feel import Feel
-    from glent.core.routing.dispatch import Flow
+    from glent.core.routing.dispatch import Dispatcher
     from glent.core.routing.event import Event
     from glent.core.routing.gestures.autoscroll import Autoscroll
     from glent.core.routing.gestures.recogniser import Recogniser
@@ -51,11 +51,22 @@ class Gestures:
     :ivar running: what wants to know that time passes. :ivar shared: recognisers of several pointers, by node.
     """
 
-    __slots__ = ("_pointing", "areas", "by_code", "dwelling", "flow", "follow", "running", "shared", "timers", "wheel")
+    __slots__ = (
+        "_pointing",
+        "areas",
+        "by_code",
+        "dispatcher",
+        "dwelling",
+        "follow",
+        "running",
+        "shared",
+        "timers",
+        "wheel",
+    )
 
     def __init__(self, pointing: Pointing, timers: Timers) -> None:
         self._pointing = pointing
-        self.flow: Flow = pointing.flow
+        self.dispatcher: Dispatcher = pointing.dispatcher
         self.timers = timers
         self.running: dict[Recogniser | Areas | Dwelling | Autoscroll, None] = {}
         self.shared: dict[tuple[Node, type[Recogniser]], Recogniser] = {}
@@ -76,7 +87,7 @@ class Gestures:
         changes: list[Mapping[str, object]] = []
         one: Node | None = node
         while one is not None:
-            change = one._traits.feel
+            change = one._gesture_traits.feel
             if change is not None:
                 changes.append(change)
             one = one._parent
@@ -92,16 +103,16 @@ class Gestures:
     def send(self, event: Event, path: list[Node] | None = None) -> None:
         """Send an event to its node, along its path, if that is known already."""
         if event.node._scene is not None:
-            self.flow.send(event, path if path is not None else event.node.line())
+            self.dispatcher.send(event, path if path is not None else event.node.lineage())
 
     def send_last(self, event: Event) -> None:
         """Send an event that ends something: it reaches its node even if that has been removed meanwhile, or is on the
         event's own way (law P6)."""
         node = event.node
         if node._scene is not None:
-            self.flow.send(event, node.line(), owed_to=node)
+            self.dispatcher.send(event, node.lineage(), owed_to=node)
         else:
-            self.flow.tell(event)
+            self.dispatcher.tell(event)
 
     # -- a press begins ----------------------------------------------------------------------------------------------
 
@@ -113,10 +124,10 @@ class Gestures:
         contact = press.contact = self._contact(pointer, press)
         self._enter(contact, found)
         if contact.winner is None and pointer.kind == "touch" and any(one.name == "scroll" for one in found):
-            contact.hushed = True
+            contact._look_delayed = True
 
             def show(due: float) -> None:
-                contact.hushed = False
+                contact._look_delayed = False
 
             self.timers.add(self.now + self._pointing.feel.look_delay, show)
 
@@ -132,15 +143,15 @@ class Gestures:
         contact.winner = contact._pointer.dragging = None
         contact._anew()
         if contact.open and node._scene is not None:
-            found = self._candidates(contact._pointer, node.line(), _ON_THE_WAY)
-            self._enter(contact, [one for one in found if one not in contact.candidates])
+            found = self._candidates(contact._pointer, node.lineage(), _ON_THE_WAY)
+            self._enter(contact, [one for one in found if one not in contact._candidates])
 
     def _enter(self, contact: Contact, found: list[Recogniser]) -> None:
-        contact.candidates.extend(found)
+        contact._candidates.extend(found)
         for one in found:
             one.contacts.append(contact)
         for one in found:
-            if contact.open and one in contact.candidates:
+            if contact.open and one in contact._candidates:
                 self._tell(one.pressed, contact)
 
     def _candidates(
@@ -154,7 +165,7 @@ class Gestures:
                 if only is not None and name not in only:
                     continue
                 if name in OWN:
-                    for own in node._traits.recognisers:
+                    for own in node._gesture_traits.recognisers:
                         if (own.pointers > 1) is (name == OWN_OF_SEVERAL) and (
                             one := self._make(node, own)
                         ) is not None:
@@ -181,7 +192,7 @@ class Gestures:
             try:
                 one = cls(node, self)
             except Exception as error:
-                self.flow.report(error, None)
+                self.dispatcher.report(error, None)
                 return None
             if cls.pointers > 1:
                 self.shared[key] = one
@@ -193,7 +204,7 @@ class Gestures:
         try:
             method(*given)
         except Exception as error:
-            self.flow.report(error, None)
+            self.dispatcher.report(error, None)
 
     # -- it goes on ----------------------------------------------------------------------------------------------------
 
@@ -202,12 +213,12 @@ class Gestures:
         winner = contact.winner
         if winner is not None:
             self._tell(winner.moved, contact)
-            if contact.winner is not winner or not contact.candidates:
+            if contact.winner is not winner or not contact._candidates:
                 return
-        for one in list(contact.candidates):
+        for one in list(contact._candidates):
             if not contact.open:
                 return
-            if one in contact.candidates and one is not contact.winner:
+            if one in contact._candidates and one is not contact.winner:
                 self._tell(one.moved, contact)
                 if contact.winner is not winner:
                     return
@@ -223,22 +234,22 @@ class Gestures:
         for contact in contacts:
             before, contact.winner = contact.winner, one
             contact._pointer.dragging = None
-            losers = [other for other in contact.candidates if other is not one]
+            losers = [other for other in contact._candidates if other is not one]
             # Those who wait for more fingers on this node, or within it, may still take over.
             waiting = [other for other in losers if other.pointers > 1 and other.node.is_within(one.node)]
-            contact.candidates = waiting
+            contact._candidates = waiting
             if before is not None:
                 self._forget(before, contact, "taken over")
             for other in losers:
                 if other not in waiting:
                     self._forget(other, contact, "beaten")
             if contact.open and contact.winner is one:
-                take_over(self.flow, contact._pointer, contact.press, one.node, self.now)
+                take_over(self.dispatcher, contact._pointer, contact.press, one.node, self.now)
         if not any(contact.open and contact.winner is one for contact in contacts):
             return False  # what the losers' handlers did has cost it all of them
         self._tell(one.claimed)
         for contact in one.contacts:
-            if isinstance(one, Drag) and contact.short and contact.open and contact.winner is one:
+            if isinstance(one, Drag) and contact._can_go_fast and contact.open and contact.winner is one:
                 contact._pointer.dragging = contact
         return True
 
@@ -250,13 +261,13 @@ class Gestures:
         """Whether a recogniser within this one's node is still to be decided by how far the pointer goes."""
         return any(
             other is not one and other.waits and other.node is not one.node and other.node.is_within(one.node)
-            for other in contact.candidates
+            for other in contact._candidates
         )
 
     def drop(self, one: Recogniser, contact: Contact, why: str) -> None:
         """A recogniser competes for a contact no longer."""
-        if one in contact.candidates:
-            contact.candidates.remove(one)
+        if one in contact._candidates:
+            contact._candidates.remove(one)
             self._forget(one, contact, why)
 
     def _forget(self, one: Recogniser, contact: Contact, why: str) -> None:
@@ -283,7 +294,7 @@ class Gestures:
             if contact in winner.contacts:
                 winner.contacts.remove(contact)
             self.unshare(winner)
-        for one in list(contact.candidates):
+        for one in list(contact._candidates):
             self.drop(one, contact, "released")
 
     def cancel(self, contact: Contact, why: str) -> None:
@@ -293,21 +304,21 @@ class Gestures:
         _close(contact)
         if contact.winner is not None:
             self._forget(contact.winner, contact, why)
-        for one in list(contact.candidates):
+        for one in list(contact._candidates):
             self.drop(one, contact, why)
 
     def removed(self, contact: Contact, gone: set[Node]) -> None:
         """Nodes have left the scene: recognisers on them are out, and with the owner goes the whole contact (P11)."""
         everything = contact.press.owner in gone
-        concerned = list(contact.candidates)
+        concerned = list(contact._candidates)
         if contact.winner is not None and contact.winner not in concerned:
             concerned.append(contact.winner)
         if everything:
             _close(contact)
         for one in concerned:
             if everything or one.node in gone:
-                if one in contact.candidates:
-                    contact.candidates.remove(one)
+                if one in contact._candidates:
+                    contact._candidates.remove(one)
                 if contact in one.contacts:
                     one.contacts.remove(contact)
                     self.unshare(one)

@@ -56,7 +56,7 @@ class Drag(Recogniser):
 
     def _comes_too_soon(self, contact: Contact) -> bool:
         """Whether a finger must rest first before it can drag, and has not, so that a scroll can have it."""
-        return contact.kind == "touch" and contact.time - contact.began < self.feel.drag_rest
+        return contact.kind == "touch" and contact.time - contact.began < self.feel.drag_delay
 
     def wants(self, contact: Contact) -> bool:
         if not self.along_axis(contact.travel):
@@ -105,7 +105,7 @@ class Drag(Recogniser):
         scene = node._scene
         if scene is None:
             return
-        if self._known != scene.version:
+        if self._known != scene._version:
             self._look_up(scene, contact)
         ax, ay, bx, by = self._axes
         dx, dy = ax * right + bx * down, ay * right + by * down
@@ -113,7 +113,7 @@ class Drag(Recogniser):
         self._y += dy
         targets = self._targets
         if targets is not None:
-            if targets.covered or targets.version != scene.version or targets.seen != contact._pointer.offers:
+            if targets.covered or targets.version != scene._version or targets.seen != contact._pointer.offers:
                 targets.look(contact)
                 if not self.won:
                     return
@@ -122,21 +122,21 @@ class Drag(Recogniser):
                 scrolling.consider(targets.areas)
         plan = self._plan
         if plan:
-            pointer, flow = contact._pointer, self._gestures.flow
+            pointer, dispatcher = contact._pointer, self._gestures.dispatcher
             data = self._data(dx, dy)
             button, buttons = contact.press.button, pointer.buttons
             event = Event("drag", node, pointer.name, contact.time, pointer.pos, button, buttons, 0, data)
-            flow.note(event)
-            flow.run(event, plan)
-            if flow.owed and not flow.running:
-                flow.pay()
+            dispatcher.note(event)
+            dispatcher.run(event, plan)
+            if dispatcher.owed and not dispatcher.running:
+                dispatcher.pay()
 
     def _look_up(self, scene: Scene, contact: Contact) -> None:
         """What stays the same as long as the scene does."""
-        self._known = scene.version
+        self._known = scene._version
         # Where both axes of the screen go in the node's space (law G7).
         self._axes = (*into(self.node, 1.0, 0.0), *into(self.node, 0.0, 1.0))
-        self._plan = self._gestures.flow.plan("drag", contact.press.path)[0]
+        self._plan = self._gestures.dispatcher.plan("drag", contact.press.path)[0]
 
     def _data(self, dx: float, dy: float) -> dict[str, Any]:
         targets = self._targets
@@ -159,7 +159,7 @@ class Drag(Recogniser):
     def released(self, contact: Contact) -> None:
         targets = self._targets
         if targets is None:
-            contact.ending = "it is let go"
+            contact._ending = "it is let go"
             self._end(contact, "done")
             return
         targets.look(contact)
@@ -190,18 +190,18 @@ class Drag(Recogniser):
             return
         if targets.found is not None and targets.still_accepts():
             found = targets.found
-            contact.ending = f"{found.path} took it"
+            contact._ending = f"{found.path} took it"
             self.outcome = "dropped"  # also if the target's handler removes the source
             targets.drop(contact)
             if self.won:
                 self._end(contact, "dropped", found)
         elif not targets.entered and targets.is_over_world(contact):
-            contact.ending = "it fell to the world"
+            contact._ending = "it fell to the world"
             contact.drop = Drop(targets.payload, self.node, contact.pos, contact.pointer)
             self._end(contact, "world")
         else:
             refuser = targets.entered[-1] if targets.entered else None
-            contact.ending = (
+            contact._ending = (
                 "nothing there takes it, so it returns"
                 if refuser is None
                 else f"{refuser.path} refused it ({targets.answer or 'no reason given'}), so it returns"

@@ -38,9 +38,9 @@ def follow(pointing: Pointing, pointer: Pointer, contact: Contact, sample: Point
     x0, y0 = contact.travel
     contact.travel = (x0 + dx, y0 + dy)
     contact.track.append((time, x0 + dx, y0 + dy))
-    pointer.picked = scene.version
+    pointer.picked = scene._version
     pointer.aimed = -1
-    offers = pick(scene, x, y, pointer.kind) if pointer.seat.view.shallow else pointing.find(pointer)
+    offers = pick(scene, x, y, pointer.kind) if pointer.seat.view.screen_only else pointing.find(pointer)
     if offers != pointer.offers:
         pointing.offers_changed(pointer, offers)
     if not contact.open or contact.winner is not winner:
@@ -52,6 +52,6 @@ def follow(pointing: Pointing, pointer: Pointer, contact: Contact, sample: Point
     else:
         verdict = Verdict(because.GESTURE, "move", False, held.owner, winner.name)
         verdict._outcome = _DRAG
-    if pointing.settling.seen != scene.version:
+    if pointing.settling.seen != scene._version:
         pointing.hover_after(pointer)
     return verdict

@@ -95,7 +95,7 @@ class Targets:
     def is_over_world(self, contact: Contact) -> bool:
         """Whether nothing solid of the UI lies where the pointer is, and nothing bars the way behind that."""
         barrier = self._barrier if self.covered else contact._pointer.barrier
-        return barrier is None and (not self.hits or self.hits[-1].effective != "solid")
+        return barrier is None and (not self.hits or self.hits[-1].effective_solidity != "solid")
 
     def look(self, contact: Contact) -> None:
         """Find the targets where the pointer is, and send the leaves and enters that this brings."""
@@ -104,15 +104,15 @@ class Targets:
         if scene is None:
             return
         pointer = contact._pointer
-        if pointer.picked == scene.version:
+        if pointer.picked == scene._version:
             hits = pointer.offers  # found for hover already
         else:
             scene._index.refresh()
             hits = self._gestures._pointing.find(pointer)
-        known = self.version == scene.version
+        known = self.version == scene._version
         if known and hits == self.seen and not self.covered:
             return
-        self.version, self.seen = scene.version, hits
+        self.version, self.seen = scene._version, hits
         self.covered = any(node.is_within(source) for node in hits)
         if self.covered:  # the source lies there, as it mostly does: look beneath it
             hits, self._barrier = self._gestures._pointing.find_all(pointer)
@@ -135,7 +135,7 @@ class Targets:
             while node is not None:
                 if first is None and node._target and node.is_enabled:
                     first = node
-                if node._traits.scrolls and node not in areas and node.is_enabled:
+                if node._gesture_traits.scrolls and node not in areas and node.is_enabled:
                     areas.append(node)
                 node = node._parent if node is not top else None
         self.areas = areas
@@ -170,7 +170,7 @@ class Targets:
         try:
             return answer_of(node, self.payload)
         except Exception as error:
-            self._gestures.flow.report(error, None)
+            self._gestures.dispatcher.report(error, None)
             return False, f"asking it failed: {error}"
 
     def still_accepts(self) -> bool:
@@ -186,7 +186,7 @@ class Targets:
         for node in entered[::-1]:
             if node not in chain and node in entered:
                 entered.remove(node)
-                self._gestures.flow.tell(self._event("drag_leave", node, contact, self._data()))
+                self._gestures.dispatcher.tell(self._event("drag_leave", node, contact, self._data()))
         for node in chain:
             if self.over:
                 return  # a handler has ended the drag: what is entered now would never be left
@@ -197,7 +197,7 @@ class Targets:
                 entered.sort(key=_depth)
             accepted, answer = self._answers[node]
             data = {"payload": self.payload, "source": self._source, "accepted": accepted, "answer": answer}
-            self._gestures.flow.tell(self._event("drag_enter", node, contact, data))
+            self._gestures.dispatcher.tell(self._event("drag_enter", node, contact, data))
 
     def _event(self, kind: str, node: Node, contact: Contact, data: dict[str, Any]) -> Event:
         pointer = contact._pointer
@@ -222,7 +222,7 @@ class Targets:
         """Book the leaves of nodes that are no longer targets of this (law P6)."""
         for node in reversed([one for one in self.entered if one in gone]):
             self.entered.remove(node)
-            self._gestures.flow.owed.append(self._event("drag_leave", node, contact, self._data()))
+            self._gestures.dispatcher.owed.append(self._event("drag_leave", node, contact, self._data()))
         if self.found in gone:
             self.found = None
         self.version = -1
@@ -238,6 +238,6 @@ def _beneath(source: Node, hits: list[Node]) -> list[Node]:
     for node in hits:
         if not node.is_within(source):
             left.append(node)
-            if node.ends:
+            if node.stops_input:
                 break
     return left

@@ -40,14 +40,14 @@ class Hold(Recogniser):
     def pressed(self, contact: Contact) -> None:
         self._timer = self.after(self._time, lambda due: self._due(contact))
         if self._confirms:
-            self.run()
+            self.start_ticking()
 
-    def _wander(self, contact: Contact) -> float:
+    def _slack(self, contact: Contact) -> float:
         """How far a pointer may stray."""
-        return self.feel.ray_wander if contact.kind == "ray" else self.feel.wander
+        return self.feel.ray_hold_slack if contact.kind == "ray" else self.feel.hold_slack
 
     def moved(self, contact: Contact) -> None:
-        if not self.won and (contact.distance > self._wander(contact) or not contact.is_over(self.node)):
+        if not self.won and (contact.distance > self._slack(contact) or not contact.is_over(self.node)):
             self.give_up(contact)
 
     def _due(self, contact: Contact) -> None:
@@ -75,7 +75,7 @@ class Hold(Recogniser):
             self.send("hold_progress", contact, progress=0.0)
 
     def released(self, contact: Contact) -> None:
-        contact.ending = "it was held long enough, and has been told"
+        contact._ending = "it was held long enough, and has been told"
 
     def removed(self, contact: Contact) -> None:
         self._stop()
@@ -84,7 +84,7 @@ class Hold(Recogniser):
             self.owe("hold_progress", contact, progress=0.0)
 
     def _stop(self) -> None:
-        self.rest()
+        self.stop_ticking()
         if self._timer is not None:
             self._timer.stop()
 
@@ -120,7 +120,7 @@ class Repeat(Recogniser):
             return
         self._timer = self.after(self._gap, lambda due: self._due(contact))
         if over:
-            self._gap = max(self.feel.repeat_least, self._gap * self.feel.repeat_speedup)
+            self._gap = max(self.feel.min_repeat_gap, self._gap * self.feel.repeat_speedup)
             self._count += 1
             self.send("repeat", contact, number=self._count)
 
@@ -129,7 +129,7 @@ class Repeat(Recogniser):
 
     def released(self, contact: Contact) -> None:
         self._stop()
-        contact.ending = f"it was told {self._count} times"
+        contact._ending = f"it was told {self._count} times"
 
     def removed(self, contact: Contact) -> None:
         self._stop()

@@ -116,7 +116,7 @@ class Pinch(Recogniser):
         return event
 
     def released(self, contact: Contact) -> None:
-        contact.ending = f"scaled by {self._scale:.3g}, turned by {self._turn:.3g}°"
+        contact._ending = f"scaled by {self._scale:.3g}, turned by {self._turn:.3g}°"
         self._end(contact)
 
     def lost(self, contact: Contact, why: str) -> None:
@@ -126,7 +126,7 @@ class Pinch(Recogniser):
     def removed(self, contact: Contact) -> None:
         if self.won:
             self.won = False
-            self._gestures.flow.owed.append(self._pinch(contact, "end", self._scale, self._turn))
+            self._gestures.dispatcher.owed.append(self._pinch(contact, "end", self._scale, self._turn))
 
     def _end(self, contact: Contact) -> None:
         """One of the two is gone: it is over, and the other may begin something else."""

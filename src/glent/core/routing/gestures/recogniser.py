@@ -126,17 +126,17 @@ class Recogniser:
 
     def owe(self, kind: str, contact: Contact, **data: Any) -> None:
         """Have an event reach the node alone, directly after the running event, even if it is removed (law P6)."""
-        self._gestures.flow.owed.append(self.event(kind, contact, data))
+        self._gestures.dispatcher.owed.append(self.event(kind, contact, data))
 
     def after(self, seconds: float, call: Callable[[float], object]) -> Timer:
         """Call ``call(due)`` so many seconds from now (law R7)."""
         return self._gestures.timers.add(self._gestures.now + seconds, call)
 
-    def run(self) -> None:
+    def start_ticking(self) -> None:
         """Have :meth:`passed` called from now on."""
         self._gestures.running[self] = None
 
-    def rest(self) -> None:
+    def stop_ticking(self) -> None:
         """Have it called no longer."""
         self._gestures.running.pop(self, None)
 

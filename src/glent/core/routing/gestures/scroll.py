@@ -39,7 +39,7 @@ class Scroll(Recogniser):
 
     def _areas_around(self, contact: Contact) -> list[Area]:
         """Of the areas around this one that compete for the same press, inner to outer."""
-        others = [one for one in contact.candidates if one is not self and isinstance(one, Scroll)]
+        others = [one for one in contact._candidates if one is not self and isinstance(one, Scroll)]
         return [one._chain[0] for one in others if self.node.is_within(one.node)]
 
     def wants(self, contact: Contact) -> bool:
@@ -98,8 +98,8 @@ class Scroll(Recogniser):
         return (vector[0] if self._axes[0] else 0.0), (vector[1] if self._axes[1] else 0.0)
 
     def released(self, contact: Contact) -> None:
-        self._let_go(contact, contact.speed(self.feel.speed_time))
-        contact.ending = "it runs on" if any(area.glides for area in self._chain) else "it stays where it is"
+        self._let_go(contact, contact.speed(self.feel.velocity_window))
+        contact._ending = "it runs on" if any(area.glides for area in self._chain) else "it stays where it is"
 
     def lost(self, contact: Contact, why: str) -> None:
         if self.won:

@@ -74,7 +74,7 @@ class Area:
         if not self.pullers:  # what it holds may have shrunk
             self._pulled = _within(self._pulled, most)
         self._glides = None
-        edge = self._areas.feel_of(node).edge_give
+        edge = self._areas.feel_of(node).max_overscroll
         soft = give and edge > 0.0
         before = self._pulled
         self._pulled = after = (_pull(before[0], dx, most[0], soft), _pull(before[1], dy, most[1], soft))
@@ -122,7 +122,7 @@ class Area:
             most = node.scroll_range
         else:
             most, offset = (1e9, 1e9), (5e8, 5e8)  # how far, only its handler knows
-        least, give = length_in(node, feel.glide_least), length_in(node, feel.edge_give)
+        least, give = length_in(node, feel.min_glide_speed), length_in(node, feel.max_overscroll)
         made = [
             Glide(
                 now,
@@ -131,7 +131,7 @@ class Area:
                 most[axis],
                 feel.glide_time,
                 least,
-                feel.edge_spring,
+                feel.overscroll_spring,
                 give,
             )
             for axis in (0, 1)

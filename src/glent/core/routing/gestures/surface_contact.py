@@ -28,12 +28,12 @@ class SurfaceContact(Contact):
 
     __slots__ = ("_at", "_mark", "_panel", "_screen", "_way")
 
-    short = False
+    _can_go_fast = False
 
     def __init__(self, gestures: Gestures, pointer: Pointer, press: Press) -> None:
         super().__init__(gestures, pointer, press)
         scene = press.path[0].scene
-        standing = scene._standing if scene is not None else None
+        standing = scene._world_index if scene is not None else None
         self._panel: Panel | None = standing.panel_of(press.path[0]) if standing is not None else None
         self._screen: Vector = (0.0, 0.0)
         self._look()

@@ -27,16 +27,16 @@ class Swipe(Recogniser):
 
     def released(self, contact: Contact) -> None:
         feel = self.feel
-        speed = contact.speed(feel.speed_time)
+        speed = contact.speed(feel.velocity_window)
         fast = math.sqrt(speed[0] * speed[0] + speed[1] * speed[1])
         far = math.hypot(*contact.travel)
         if far < feel.swipe_distance or fast < feel.swipe_speed:
-            contact.ending = f"too short or too slow ({far:.0f} px at {fast:.0f} px/s) to be one"
+            contact._ending = f"too short or too slow ({far:.0f} px at {fast:.0f} px/s) to be one"
             return
         x, y = self._gestures.into(self.node, contact.travel)
         if self.node.axis == "x" or (self.node.axis is None and abs(x) >= abs(y)):
             direction = "right" if x > 0 else "left"
         else:
             direction = "down" if y > 0 else "up"
-        contact.ending = f"{direction}, at {fast:.0f} px/s"
+        contact._ending = f"{direction}, at {fast:.0f} px/s"
         self.send("swipe", contact, direction=direction, speed=round(fast, 3), dx=x, dy=y)

@@ -12,7 +12,7 @@ if TYPE_CHECKING:
     from glent.core.routing.gestures.contest import Gestures
     from glent.core.routing.gestures.scroll_area import Area
     from glent.core.routing.pointers.pointer import Pointer
-    from glent.core.routing.seat_view import View
+    from glent.core.routing.seat_view import SeatView
     from glent.core.scene.node import Node
 
 __all__ = ["Wheel"]
@@ -42,7 +42,7 @@ class Wheel:
         self._gestures = gestures
         self._bursts: dict[str, _Burst] = {}
 
-    def holder(self, sample: WheelSample, view: View) -> Node | None:
+    def holder(self, sample: WheelSample, view: SeatView) -> Node | None:
         """The area that a burst under way stays with, if this sample belongs to one and no modal has come between."""
         burst = self._bursts.get(sample.pointer)
         if burst is None:
@@ -66,7 +66,7 @@ class Wheel:
                 return None
             burst = _Burst(sample.time)
         elif holder is not None:
-            areas = [self._gestures.areas.of(node) for node in reversed(holder.line()) if _scrolls(node)]
+            areas = [self._gestures.areas.of(node) for node in reversed(holder.lineage()) if _scrolls(node)]
         burst.time = sample.time
         had: Node | None = None
         for axis, amount in ((0, sample.dx), (1, sample.dy)):
@@ -94,7 +94,7 @@ class Wheel:
         """The areas on the paths of these offers, front to back, inner to outer, as far as the topmost modal (M1)."""
         found: dict[Node, Area] = {}
         for offer in offers:
-            for node in reversed(offer.line()):
+            for node in reversed(offer.lineage()):
                 if _scrolls(node) and node not in found and node.is_enabled:
                     found[node] = self._gestures.areas.of(node)
                 if node is top:
@@ -113,7 +113,7 @@ class Wheel:
         feel = self._gestures.feel_of(node)
         if unit == "page":
             return amount * feel.wheel_page * node.size[axis]
-        screen = amount * feel.wheel_line if unit == "line" else amount
+        screen = amount * feel.scroll_line if unit == "line" else amount
         return math.copysign(length_in(node, screen), screen)
 
 

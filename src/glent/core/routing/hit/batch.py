@@ -18,11 +18,11 @@ if TYPE_CHECKING:
 
     from glent.core.geometry.world.form import Form
     from glent.core.geometry.world.surfaces import Surface
-    from glent.core.routing.seat_view import View
+    from glent.core.routing.seat_view import SeatView
     from glent.core.scene.node import Node
     from glent.core.scene.panel import Panel
     from glent.core.scene.spot import Spot
-    from glent.core.scene.world_index import Standing
+    from glent.core.scene.world_index import WorldIndex
 
 __all__ = ["RayHits", "hits_of_rays"]
 
@@ -52,16 +52,16 @@ class RayHits:
         return len(self.nodes)
 
 
-def hits_of_rays(view: View, origins: Any, directions: Any, length: float | None, kind: str = "ray") -> RayHits:
+def hits_of_rays(view: SeatView, origins: Any, directions: Any, length: float | None, kind: str = "ray") -> RayHits:
     """The first offered hit of each ray; ``kind`` is that of the pointer asked for, whose reach may be longer."""
     o, d, far = _checked(origins, directions, length)
     hits = RayHits(o.shape[1])
-    standing = view.scene._standing
+    standing = view.scene._world_index
     if standing is None or not o.shape[1]:
         return hits
     view.scene._index.refresh()
     standing.refresh()
-    if not view.plain or view.held_panels or view.scene._index.reach_limits.get(kind):
+    if not view.unrestricted or view.held_panels or view.scene._index.reach_limits.get(kind):
         _one_by_one(
             view, o, d, far, kind, hits
         )  # where a modal, a seat or a reach has a say, each ray is asked by itself
@@ -91,7 +91,7 @@ def _checked(origins: Any, directions: Any, length: float | None) -> tuple[Any, 
     return np.ascontiguousarray(starts.T), np.ascontiguousarray((ways / long[:, None]).T), far
 
 
-def _one_by_one(view: View, o: Any, d: Any, far: float, kind: str, hits: RayHits) -> None:
+def _one_by_one(view: SeatView, o: Any, d: Any, far: float, kind: str, hits: RayHits) -> None:
     for number, (start, way) in enumerate(zip(o.T.tolist(), d.T.tolist(), strict=True)):
         ray = Ray(tuple(start), tuple(way), far)
         first = next((hit for hit in hits_along(view, ray, kind, None) if hit.offered), None)
@@ -125,7 +125,7 @@ class _Group:
                     (
                         *one.numbers(),
                         panel.two_sided,
-                        panel.back == "blocked",
+                        panel.reverse == "blocked",
                         math.inf if panel.range is None else panel.range,
                     )
                     for one, panel in zip(surfaces, members, strict=True)
@@ -174,7 +174,7 @@ class _Batch:
             self.place_of[group.numbers] = np.arange(len(group.numbers))
 
 
-def _batch_of(standing: Standing) -> tuple[Any, _Batch]:
+def _batch_of(standing: WorldIndex) -> tuple[Any, _Batch]:
     flat = standing.volumes.flat()
     known = standing.batch
     if known is None or known[0] is not flat or known[1] != standing.many:
@@ -182,7 +182,9 @@ def _batch_of(standing: Standing) -> tuple[Any, _Batch]:
     return flat, known[2]
 
 
-def _all_at_once(standing: Standing, o: NDArray[np.float64], d: NDArray[np.float64], far: float, hits: RayHits) -> None:
+def _all_at_once(
+    standing: WorldIndex, o: NDArray[np.float64], d: NDArray[np.float64], far: float, hits: RayHits
+) -> None:
     flat, batch = _batch_of(standing)
     spots: list[tuple[Any, ...]] = []
     panels: list[tuple[Any, ...]] = []
@@ -256,7 +258,7 @@ def _take_nearest(batch: _Batch, o: Any, d: Any, met: tuple[Any, ...], hits: Ray
     hits.nodes = nodes.tolist()
 
 
-def _ask_panels(standing: Standing, batch: _Batch, o: Any, d: Any, met: tuple[Any, ...], hits: RayHits) -> None:
+def _ask_panels(standing: WorldIndex, batch: _Batch, o: Any, d: Any, met: tuple[Any, ...], hits: RayHits) -> None:
     """Panels that a ray meets before the nearest spot, nearest first: whether anything is hit on them."""
     ray, t, number, x, y, seen = met
     rank = batch.ranks

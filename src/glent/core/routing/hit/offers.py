@@ -28,10 +28,10 @@ Sighting = tuple["list[Node]", "Barrier | None", "list[tuple[Met, Node]]", "Met 
 def aim(pointing: Pointing, pointer: Pointer) -> None:
     """Find where a pointer points in the world, if it has moved, or the world has (law X6)."""
     scene = pointing.scene
-    standing = scene._standing
-    if standing is None or pointer.aimed == scene.version:
+    standing = scene._world_index
+    if standing is None or pointer.aimed == scene._version:
         return
-    pointer.aimed = scene.version
+    pointer.aimed = scene._version
     before = pointer.aim
     ray = pointer.ray if pointer.tip is None else pointer.tip_ray
     if pointer.tip is None and ray is None and not pointer.away:
@@ -49,7 +49,7 @@ def aim(pointing: Pointing, pointer: Pointer) -> None:
         if at is None:
             at = near if near is not None else before.on(panel) if before is not None else None
     pointer.aim = Aim(ray, panel, at)
-    pointing.flow.aims[pointer.name] = pointer.aim
+    pointing.dispatcher.aims[pointer.name] = pointer.aim
     if pointer.kind == "ray" or pointer.tip is not None:
         pointer.pos = at if at is not None else (0.0, 0.0)
 
@@ -61,7 +61,7 @@ def find(pointing: Pointing, pointer: Pointer, deep: bool = False) -> tuple[list
     """
     aim(pointing, pointer)
     view = pointer.seat.view
-    if view.version != pointing.scene.version:
+    if view.version != pointing.scene._version:
         pointing.seats.refresh()
     if pointer.tip is not None:
         return _touched(pointing, pointer, deep)
@@ -83,9 +83,9 @@ def look(pointing: Pointing, seat: Seat, x: float, y: float, kind: str, deep: bo
     """What a seat finds at a point of the screen: its layers, then what stands behind them (law X4)."""
     view = seat.view
     barrier: Barrier | None = None
-    if view.version != pointing.scene.version:
+    if view.version != pointing.scene._version:
         pointing.seats.refresh()
-    if view.plain:
+    if view.unrestricted:
         offers = pick(pointing.scene, x, y, kind, deep)
     else:
         if not pointing.seats.is_inside(seat, x, y):
@@ -131,7 +131,7 @@ def _touched(pointing: Pointing, pointer: Pointer, deep: bool) -> tuple[list[Nod
         if barrier is not None:
             return offers, barrier
         offers.append(node)
-        if node.ends and not deep:
+        if node.stops_input and not deep:
             return offers, None
     held = view.held_panels.get(panel)
     return offers, Barrier(because.MODAL, held) if held is not None else view.last()
@@ -148,6 +148,6 @@ def walk(pointing: Pointing, pointer: Pointer) -> Iterator[tuple[Node | None, Ba
     if pointer.tip is not None:
         for node in _touched(pointing, pointer, True)[0]:
             yield node, None
-    elif ray is not None and pointing.scene._standing is not None:
+    elif ray is not None and pointing.scene._world_index is not None:
         for _, node, bar in walk_beyond(view, ray):
             yield node, barrier or bar

@@ -12,7 +12,7 @@ from glent.core.scene.space import enter
 if TYPE_CHECKING:
     from glent.core.geometry.world.ray import Ray
     from glent.core.geometry.world.vectors import Vector3
-    from glent.core.routing.seat_view import View
+    from glent.core.routing.seat_view import SeatView
     from glent.core.scene.node import Node
     from glent.core.scene.scene import Scene
     from glent.core.scene.world_index import Met
@@ -127,7 +127,7 @@ def hits_at(scene: Scene, x: float, y: float, where: Callable[[Node], bool] | No
     return hits
 
 
-def hits_for(view: View, x: float, y: float, where: Callable[[Node], bool] | None, kind: str) -> list[Hit]:
+def hits_for(view: SeatView, x: float, y: float, where: Callable[[Node], bool] | None, kind: str) -> list[Hit]:
     """The same for a seat that a modal, a claim or another seat bars the way: behind the barrier nothing is offered."""
     hits = []
     offered = True

@@ -14,13 +14,13 @@ from glent.core.routing.hit.point import Hit, hit_of
 from glent.core.routing.seat_view import Barrier
 
 if TYPE_CHECKING:
-    from glent.core.geometry.world.arc import Arc
     from glent.core.geometry.world.ray import Ray
-    from glent.core.routing.seat_view import View
+    from glent.core.geometry.world.throw import Throw
+    from glent.core.routing.seat_view import SeatView
     from glent.core.scene.node import Node
     from glent.core.scene.world_index import Met
 
-__all__ = ["Found", "find_beyond", "hits_along", "hits_of_arc", "walk_beyond"]
+__all__ = ["Found", "find_beyond", "hits_along", "hits_of_throw", "walk_beyond"]
 
 
 class Found(NamedTuple):
@@ -31,18 +31,18 @@ class Found(NamedTuple):
     spot: Met | None
 
 
-def find_beyond(view: View, ray: Ray, kind: str, deep: bool = False) -> Found:
+def find_beyond(view: SeatView, ray: Ray, kind: str, deep: bool = False) -> Found:
     """The offers to a seat along a ray, and what bars the way behind them.
 
     :param deep: whether to go on behind the first that ends it, down to the barrier.
     """
     scene = view.scene
-    standing = scene._standing
+    standing = scene._world_index
     assert standing is not None
     offers: list[tuple[Met, Node]] = []
     barrier: Barrier | None = None
     spot: Met | None = None
-    if view.plain and not view.held_panels:
+    if view.unrestricted and not view.held_panels:
         found = standing.along(ray, deep)
         if len(found) == 1 and not found[0].bars:  # mostly, so it goes a shorter way
             first = found[0]
@@ -52,12 +52,12 @@ def find_beyond(view: View, ray: Ray, kind: str, deep: bool = False) -> Found:
         ended = False
         for met in found:
             if met.bars:
-                barrier = None if ended and not deep else Barrier(because.BACK, met.root)
+                barrier = None if ended and not deep else Barrier(because.REVERSE, met.root)
                 break
             offers.extend((met, node) for node in met.nodes)
             if met.at is None and not ended:
                 spot = met
-            ended = ended or met.ends
+            ended = ended or met.stops_input
     else:
         ended = False
         for on, node, bar in walk_beyond(view, ray):
@@ -68,7 +68,7 @@ def find_beyond(view: View, ray: Ray, kind: str, deep: bool = False) -> Found:
                 offers.append((on, node))
                 if on.at is None and not ended:
                     spot = on
-                if node.ends:
+                if node.stops_input:
                     ended = True
                     if not deep:
                         # What comes to a spot that nobody listens to is the world's, unless that is kept from it.
@@ -94,12 +94,12 @@ def _once(offers: list[tuple[Met, Node]]) -> list[tuple[Met, Node]]:
     return left
 
 
-def walk_beyond(view: View, ray: Ray) -> Iterator[tuple[Met | None, Node | None, Barrier | None]]:
+def walk_beyond(view: SeatView, ray: Ray) -> Iterator[tuple[Met | None, Node | None, Barrier | None]]:
     """All that a ray meets, front to back; from a barrier on each comes with it. A barrier that is no node comes alone.
 
     After the last, what keeps the world from getting what nobody took comes alone too.
     """
-    standing, top = view.scene._standing, view.top
+    standing, top = view.scene._world_index, view.top
     assert standing is not None
     barrier: Barrier | None = None
     if top is not None and not top.root._in_world:
@@ -107,7 +107,7 @@ def walk_beyond(view: View, ray: Ray) -> Iterator[tuple[Met | None, Node | None,
         yield None, None, barrier
     for met in standing.along(ray, True):
         if met.bars and barrier is None:
-            barrier = Barrier(because.BACK, met.root)
+            barrier = Barrier(because.REVERSE, met.root)
             yield met, None, barrier
         for node, bar in view.filtered(met.nodes, barrier):
             barrier = bar
@@ -123,7 +123,7 @@ def walk_beyond(view: View, ray: Ray) -> Iterator[tuple[Met | None, Node | None,
 
 
 def hits_along(
-    view: View, ray: Ray, kind: str, where: Callable[[Node], bool] | None, offered: bool = True
+    view: SeatView, ray: Ray, kind: str, where: Callable[[Node], bool] | None, offered: bool = True
 ) -> list[Hit]:
     """All hits along a ray, front to back, as far as it goes."""
     view.scene._index.refresh()
@@ -139,7 +139,7 @@ def hits_along(
         if on is not None and hit is not None and hit not in seen and (where is None or where(hit)):
             seen.add(hit)
             hits.append(hit_of(on, hit, ray, offered))
-            offered = offered and not hit.ends
+            offered = offered and not hit.stops_input
     return hits
 
 
@@ -158,13 +158,13 @@ def _put_in(found: list[tuple[Met | None, Node | None, Barrier | None]], met: Me
     found.insert(at, (met, node, None))
 
 
-def hits_of_arc(view: View, arc: Arc, where: Callable[[Node], bool] | None) -> list[Hit]:
+def hits_of_throw(view: SeatView, arc: Throw, where: Callable[[Node], bool] | None) -> list[Hit]:
     """What an arc meets on its way, down to the first that ends it, with the way to it measured along the arc."""
     found: list[Hit] = []
     for ray, gone in arc.pieces():
         for hit in hits_along(view, ray, "ray", where):
             hit.distance = (hit.distance or 0.0) + gone
             found.append(hit)
-            if hit.node.ends or not hit.offered:
+            if hit.node.stops_input or not hit.offered:
                 return found
     return found

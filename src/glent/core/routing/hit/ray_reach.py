@@ -21,7 +21,7 @@ if TYPE_CHECKING:
     from glent.core.geometry.affine import Affine
     from glent.core.geometry.world.ray import Ray
     from glent.core.geometry.world.vectors import Vector3
-    from glent.core.routing.seat_view import View
+    from glent.core.routing.seat_view import SeatView
     from glent.core.scene.node import Node
     from glent.core.scene.panel import Panel
     from glent.core.scene.spot import Spot
@@ -110,7 +110,7 @@ class Pixels(Gauge):
 DEGREES = Degrees()
 
 
-def gauge_of(view: View, kind: str) -> Gauge:
+def gauge_of(view: SeatView, kind: str) -> Gauge:
     """What measures for pointers of a kind: degrees for rays, else pixels by the seat's camera."""
     camera = view.sees_by
     if kind == "ray" or camera is None:
@@ -126,7 +126,7 @@ Beside = tuple[float, "Met", "Node"]
 """How far beside the ray, and what is there."""
 
 
-def with_cone(view: View, ray: Ray, kind: str, found: Found, deep: bool) -> Found:
+def with_cone(view: SeatView, ray: Ray, kind: str, found: Found, deep: bool) -> Found:
     """What was found along a ray, with the node or spot in whose reach it passes put in its place."""
     touched = [node for _, node in found.offers if is_interactive(node)]
     end = next((met.distance for met, node in found.offers if node._effective == "solid"), ray.length)
@@ -149,15 +149,15 @@ def with_cone(view: View, ray: Ray, kind: str, found: Found, deep: bool) -> Foun
             behind = number
             break
     before, after = found.offers[:behind], found.offers[behind:]
-    ends = node.ends and not deep
+    ends = node.stops_input and not deep
     spot = met if met.at is None else None if ends else found.spot
     return Found([*before, (met, node), *([] if ends else after)], None if ends else found.barrier, spot)
 
 
-def _beside(view: View, ray: Ray, kind: str, gauge: Gauge, end: float) -> Iterator[Beside]:
+def _beside(view: SeatView, ray: Ray, kind: str, gauge: Gauge, end: float) -> Iterator[Beside]:
     """All that the ray passes within reach of, before it ends."""
     scene = view.scene
-    standing = scene._standing
+    standing = scene._world_index
     assert standing is not None
     limit = scene._index.reach_limits[kind]
     near: list[Panel | Spot] = []
@@ -176,7 +176,7 @@ def _beside(view: View, ray: Ray, kind: str, gauge: Gauge, end: float) -> Iterat
                 yield beside[0], met, root
 
 
-def _on_panel(view: View, panel: Panel, ray: Ray, kind: str, gauge: Gauge, end: float) -> Iterator[Beside]:
+def _on_panel(view: SeatView, panel: Panel, ray: Ray, kind: str, gauge: Gauge, end: float) -> Iterator[Beside]:
     at = panel.from_ray(ray)
     if at is None:
         return

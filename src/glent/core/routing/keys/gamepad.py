@@ -1,4 +1,4 @@
-"""Pads: buttons as strokes, axes for the world or for the UI until they are back in the middle (laws W3, F5)."""
+"""Gamepads: buttons, as key presses are routed, and axes, which the world or the UI has until they rest (W3, F5)."""
 
 from __future__ import annotations
 
@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 from glent.core.input.pad import AXES, STICKS, device_of
 from glent.core.routing import reasons as because
 from glent.core.routing.keys.key_hold import NOBODY, UI, WORLD, Who
-from glent.core.routing.keys.routing import Stroke
+from glent.core.routing.keys.routing import KeyPress
 from glent.core.routing.verdict import Verdict
 
 if TYPE_CHECKING:
@@ -15,7 +15,7 @@ if TYPE_CHECKING:
     from glent.core.routing.seats.seat import Seat
     from glent.core.routing.seats.seats import Seats
 
-__all__ = ["Pads"]
+__all__ = ["Gamepads"]
 
 BACK = 0.7
 """A stick steps again once it was back to this part of ``Feel.stick_step``: so that it does not flutter there."""
@@ -32,7 +32,7 @@ class _Axis:
         self.value = value
 
 
-class Pads:
+class Gamepads:
     """The pads of one router."""
 
     __slots__ = ("_axes", "_halves", "_seats", "began")
@@ -58,21 +58,21 @@ class Pads:
         return verdict
 
     def _button(self, seat: Seat, device: str, control: str, value: float, time: float) -> Verdict:
-        strokes, feel = self._seats.strokes, self._seats.pointing.feel
-        held = strokes.held.get((device, control))
+        key_presses, feel = self._seats.key_presses, self._seats.pointing.feel
+        held = key_presses.held.get((device, control))
         down = value > feel.dead_zone
-        stroke = Stroke(device, control, None, "pad")
+        press = KeyPress(device, control, None, "pad")
         if down and held is None:
-            seat.use("pad")
+            seat._use("pad")
             self.began = True
-            return strokes.down(seat, stroke, time)
+            return key_presses.down(seat, press, time)
         if held is not None and not down:
-            return strokes.up(stroke, time)
+            return key_presses.up(press, time)
         if held is not None:  # a trigger is pulled further
             if held.who == WORLD:
-                return Verdict(because.KEY, stroke.what, True)
-            return Verdict(because.USED, stroke.what)
-        return self._seats.kept_from_world(seat, "pad", stroke.what) or Verdict(because.KEY, stroke.what, True)
+                return Verdict(because.KEY, press.what, True)
+            return Verdict(because.USED, press.what)
+        return self._seats.kept_from_world(seat, "pad", press.what) or Verdict(because.KEY, press.what, True)
 
     def _axis(self, seat: Seat, device: str, control: str, value: float, time: float) -> Verdict:
         seats, feel = self._seats, self._seats.pointing.feel
@@ -83,13 +83,13 @@ class Pads:
             kept = seats.kept_from_world(seat, "pad", what)
             if rests:
                 return kept or Verdict(because.KEY, what, True)
-            wanted = seats.takes(seat, "pad") and any(seat.bindings.action(control + sign) for sign in "-+")
+            wanted = seats.keys_are_ui(seat, "pad") and any(seat.bindings.action(control + sign) for sign in "-+")
             who: Who = UI if kept is not None or wanted or seat._asking is not None else WORLD
             axis = self._axes[device, control] = _Axis(seat, who, value)
             self.began = True
         axis.value = value
         if abs(value) >= feel.stick_step:
-            seat.use("pad")
+            seat._use("pad")
         if rests:
             del self._axes[device, control]
         if axis.who == WORLD:
@@ -99,7 +99,7 @@ class Pads:
 
     def _step(self, seat: Seat, device: str, control: str, time: float) -> Verdict | None:
         """Press or release the half of an axis that a stick points along, if that has changed."""
-        strokes, feel = self._seats.strokes, self._seats.pointing.feel
+        key_presses, feel = self._seats.key_presses, self._seats.pointing.feel
         stick = STICKS[control]
         pressed = self._halves.get((device, stick))
         verdict = None
@@ -107,15 +107,15 @@ class Pads:
             if self._tilt(device, pressed) >= BACK * feel.stick_step:
                 return None
             del self._halves[device, stick]
-            verdict = strokes.up(Stroke(device, pressed, None, "pad"), time)
+            verdict = key_presses.up(KeyPress(device, pressed, None, "pad"), time)
         halves = [axis + sign for axis in AXES if STICKS[axis] == stick for sign in "-+"]
         half = max(halves, key=lambda one: self._tilt(device, one))
         if self._tilt(device, half) < feel.stick_step:
             return verdict
         self._halves[device, stick] = half
-        verdict = strokes.down(seat, Stroke(device, half, None, "pad"), time)
+        verdict = key_presses.down(seat, KeyPress(device, half, None, "pad"), time)
         if verdict._world:  # nobody wants it; but the axis went out of its middle as the UI's
-            strokes.held[device, half].who = NOBODY
+            key_presses.held[device, half].who = NOBODY
             return None
         return verdict
 

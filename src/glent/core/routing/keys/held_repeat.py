@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 from glent.core.routing.keys.key_hold import NAVIGATION, UI
 
 if TYPE_CHECKING:
-    from glent.core.routing.keys.key_hold import Held
+    from glent.core.routing.keys.key_hold import KeyHold
     from glent.core.routing.seats.seats import Seats
     from glent.core.routing.timers import Timers
 
@@ -23,30 +23,30 @@ class HeldRepeat:
         self._seats = seats
         self._timers = timers
 
-    def navigate(self, held: Held, way: str) -> None:
+    def navigate(self, held: KeyHold, way: str) -> None:
         """Move the focus on by steps."""
         self._later(held, way, self._seats.now + self._seats.pointing.feel.navigate_delay)
 
-    def tell(self, held: Held) -> None:
+    def tell(self, held: KeyHold) -> None:
         """Tell the node that has taken the control again."""
         self._tell_later(held, self._seats.now + self._seats.pointing.feel.navigate_delay)
 
-    def _tell_later(self, held: Held, due: float) -> None:
+    def _tell_later(self, held: KeyHold, due: float) -> None:
         self._timers.add(due, lambda at: self._told_again(held, at))
 
-    def _told_again(self, held: Held, at: float) -> None:
+    def _told_again(self, held: KeyHold, at: float) -> None:
         seats = self._seats
-        if seats.strokes.held.get((held.stroke.device, held.stroke.code)) is held and held.who == UI:
-            seats.strokes.tell_again(held, at)
+        if seats.key_presses.held.get((held.press.device, held.press.code)) is held and held.who == UI:
+            seats.key_presses.tell_again(held, at)
             self._tell_later(held, at + seats.pointing.feel.navigate_gap)
 
-    def _later(self, held: Held, way: str, due: float) -> None:
+    def _later(self, held: KeyHold, way: str, due: float) -> None:
         self._timers.add(due, lambda at: self._again(held, way, at))
 
-    def _again(self, held: Held, way: str, at: float) -> None:
+    def _again(self, held: KeyHold, way: str, at: float) -> None:
         seats = self._seats
-        key = (held.stroke.device, held.stroke.code)
-        if seats.strokes.held.get(key) is not held or held.who != NAVIGATION or held.opened != held.seat._opened:
+        key = (held.press.device, held.press.code)
+        if seats.key_presses.held.get(key) is not held or held.who != NAVIGATION or held.opened != held.seat._opened:
             return
         seats.navigation.go(held.seat, way, at)
         self._later(held, way, at + seats.pointing.feel.navigate_gap)

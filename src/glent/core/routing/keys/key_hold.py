@@ -5,11 +5,11 @@ from __future__ import annotations
 from typing import TYPE_CHECKING, Final, Literal
 
 if TYPE_CHECKING:
-    from glent.core.routing.keys.routing import Stroke
+    from glent.core.routing.keys.routing import KeyPress
     from glent.core.routing.seats.seat import Seat
     from glent.core.scene.node import Node
 
-__all__ = ["NAVIGATION", "NOBODY", "PRESSING", "UI", "WORLD", "Held", "Who"]
+__all__ = ["NAVIGATION", "NOBODY", "PRESSING", "UI", "WORLD", "KeyHold", "Who"]
 
 WORLD: Final = "world"
 NOBODY: Final = "nobody"
@@ -23,18 +23,18 @@ NAVIGATION: Final = "navigation"
 Who = Literal["world", "nobody", "ui", "pressing", "navigation"]
 
 
-class Held:
+class KeyHold:
     """A control that is down.
 
     :ivar who: who has it. :ivar owner: the node, if one has. :ivar heard: where its ``key_down`` went.
     :ivar moves: the count of focus changes when it began to press. :ivar opened: that of modals when it went down.
     """
 
-    __slots__ = ("action", "heard", "moves", "opened", "owner", "seat", "stroke", "who")
+    __slots__ = ("action", "heard", "moves", "opened", "owner", "press", "seat", "who")
 
-    def __init__(self, seat: Seat, stroke: Stroke, action: str | None) -> None:
+    def __init__(self, seat: Seat, press: KeyPress, action: str | None) -> None:
         self.seat = seat
-        self.stroke = stroke
+        self.press = press
         self.action = action
         self.who: Who = NOBODY
         self.owner: Node | None = None

@@ -1,10 +1,10 @@
-"""Keys of a keyboard: strokes, and what becomes of them when it is unplugged or was not heard for a while (W3, T4)."""
+"""The keyboard: its keys, and what becomes of them when it is unplugged or was not heard for a while (W3, T4)."""
 
 from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from glent.core.routing.keys.routing import Stroke
+from glent.core.routing.keys.routing import KeyPress
 
 if TYPE_CHECKING:
     from glent.core.input.samples import KeySample
@@ -20,27 +20,27 @@ KEYS = "keys"
 def route_key(seats: Seats, sample: KeySample) -> Verdict:
     """Route a key's sample."""
     seat = seats.of(KEYS)
-    stroke = Stroke(KEYS, sample.code, sample.key, "keys")
+    press = KeyPress(KEYS, sample.code, sample.key, "keys")
     if sample.action == "up":
-        verdict = seats.strokes.up(stroke, sample.time)
+        verdict = seats.key_presses.up(press, sample.time)
     elif sample.repeat:
-        verdict = seats.strokes.again(stroke, sample.time)
+        verdict = seats.key_presses.again(press, sample.time)
     else:
-        seat.use("keys")
-        verdict = seats.strokes.down(seat, stroke, sample.time)
+        seat._use("keys")
+        verdict = seats.key_presses.down(seat, press, sample.time)
     verdict._seat = seat.name
     return verdict
 
 
 def focus_lost(seats: Seats) -> None:
     """The window lost the input focus: keys, buttons and axes that the world holds are lifted (law P11)."""
-    seats.lifts.add(seats.strokes.blur())
+    seats.lifts.add(seats.key_presses.blur())
     seats.lifts.add(seats.pads.blur())
 
 
 def device_gone(seats: Seats, device: str) -> None:
     """A keyboard or a pad was unplugged: what it held is up (law T4)."""
-    seats.lifts.add(seats.strokes.drop(device, frozenset(), seats.now))
+    seats.lifts.add(seats.key_presses.drop(device, frozenset(), seats.now))
     seats.lifts.add(seats.pads.drop(device, frozenset()))
 
 
@@ -50,14 +50,16 @@ def sync(seats: Seats, held: tuple[str, ...]) -> None:
     for one in held:
         device, _, code = one.rpartition("/")
         down.setdefault(device, set()).add(code)
-    devices = {device for device, _ in seats.strokes.held} | seats.pads.devices | {KEYS}
+    devices = {device for device, _ in seats.key_presses.held} | seats.pads.devices | {KEYS}
     devices.update(device for device in down if device.startswith("pad"))
     for device in sorted(devices):
         codes = frozenset(down.get(device, ()))
-        seats.lifts.add(seats.strokes.drop(device, codes, seats.now))
+        seats.lifts.add(seats.key_presses.drop(device, codes, seats.now))
         seats.lifts.add(seats.pads.drop(device, codes))
         for code in sorted(codes):
             if code.endswith(("stick_x", "stick_y")):
                 seats.pads.deflect(device, code)
             else:
-                seats.strokes.hold(seats.of(device), Stroke(device, code, None, KEYS if device == KEYS else "pad"))
+                seats.key_presses.hold(
+                    seats.of(device), KeyPress(device, code, None, KEYS if device == KEYS else "pad")
+                )

@@ -9,24 +9,24 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from glent.core.input.bindings import modifiers_of
-from glent.core.input.samples import Button
+from glent.core.input.samples import PointerButton
 from glent.core.routing import reasons as because
 from glent.core.routing.aim import aim_at, on_screen
 from glent.core.routing.event import Event
 from glent.core.routing.focus.tab_order import can_focus, is_text
-from glent.core.routing.keys.key_hold import NAVIGATION, NOBODY, PRESSING, UI, WORLD, Held
+from glent.core.routing.keys.key_hold import NAVIGATION, NOBODY, PRESSING, UI, WORLD, KeyHold
 from glent.core.routing.pointers.dismiss import back
 from glent.core.routing.verdict import Verdict
 
 if TYPE_CHECKING:
-    from glent.core.routing.dispatch import Flow
+    from glent.core.routing.dispatch import Dispatcher
     from glent.core.routing.reasons import Reason
-    from glent.core.routing.seat_view import View
+    from glent.core.routing.seat_view import SeatView
     from glent.core.routing.seats.seat import Seat
     from glent.core.routing.seats.seats import Seats
     from glent.core.scene.node import Node
 
-__all__ = ["Stroke", "Strokes"]
+__all__ = ["KeyPress", "KeyPresses"]
 
 NAVIGATE = {
     "navigate_left": "left",
@@ -58,7 +58,7 @@ EDIT_CODES = frozenset(
 )
 
 
-class Stroke:
+class KeyPress:
     """A control going down or up.
 
     :ivar device: which device. :ivar code: which control of it. :ivar key: what a key means, or None.
@@ -86,14 +86,14 @@ def makes_text(code: str, key: str | None, modifiers: tuple[str, ...]) -> bool:
     return code in TEXT_CODES or code in EDIT_CODES
 
 
-class Strokes:
-    """Routes strokes, and keeps what is held by whom until it is up."""
+class KeyPresses:
+    """Routes key presses, and keeps who holds what until it is up."""
 
     __slots__ = ("_seats", "held")
 
     def __init__(self, seats: Seats) -> None:
         self._seats = seats
-        self.held: dict[tuple[str, str], Held] = {}
+        self.held: dict[tuple[str, str], KeyHold] = {}
         """By device and code."""
 
     def modifiers(self, device: str) -> tuple[str, ...]:
@@ -102,85 +102,85 @@ class Strokes:
 
     # -- down --------------------------------------------------------------------------------------------------------
 
-    def down(self, seat: Seat, stroke: Stroke, time: float) -> Verdict:
+    def down(self, seat: Seat, press: KeyPress, time: float) -> Verdict:
         """Route a control that went down."""
         seats = self._seats
-        old = self.held.pop((stroke.device, stroke.code), None)
+        old = self.held.pop((press.device, press.code), None)
         if old is not None:  # its release got lost on the way
-            self._tell_up(old, stroke, time)
+            self._tell_up(old, press, time)
             if old.who is WORLD:
-                seats.lifts.add((f"{stroke.device}/{stroke.code}",))
-        chord, bare = self._chords(stroke)
+                seats.lifts.add((f"{press.device}/{press.code}",))
+        chord, bare = self._chords(press)
         action = seat.bindings.action(chord) or seat.bindings.action(bare)
-        if action is None and stroke.key is not None and bare == stroke.code:
-            action = seat.bindings.action(stroke.key)
-        held = self.held[stroke.device, stroke.code] = Held(seat, stroke, action)
-        verdict = self._ask(seat, stroke, held, chord, time)
+        if action is None and press.key is not None and bare == press.code:
+            action = seat.bindings.action(press.key)
+        held = self.held[press.device, press.code] = KeyHold(seat, press, action)
+        verdict = self._ask(seat, press, held, chord, time)
         verdict._action = action
         return verdict
 
-    def _chords(self, stroke: Stroke) -> tuple[str, str]:
+    def _chords(self, press: KeyPress) -> tuple[str, str]:
         """A key with the modifiers that are down; and by itself, if none but Shift is down."""
-        if stroke.channel == "pad":
-            return stroke.code, stroke.code
-        modifiers = tuple(name for name in self.modifiers(stroke.device) if not stroke.code.startswith(name))
-        chord = "+".join([*modifiers, stroke.code])
-        return chord, stroke.code if modifiers in ((), ("Shift",)) else chord
+        if press.channel == "pad":
+            return press.code, press.code
+        modifiers = tuple(name for name in self.modifiers(press.device) if not press.code.startswith(name))
+        chord = "+".join([*modifiers, press.code])
+        return chord, press.code if modifiers in ((), ("Shift",)) else chord
 
-    def _ask(self, seat: Seat, stroke: Stroke, held: Held, chord: str, time: float) -> Verdict:
-        seats, view, focus, what = self._seats, seat.view, seat._focus, stroke.what
+    def _ask(self, seat: Seat, press: KeyPress, held: KeyHold, chord: str, time: float) -> Verdict:
+        seats, view, focus, what = self._seats, seat.view, seat._focus, press.what
         if seat._asking is not None:
-            seat._answer(chord if stroke.channel == "keys" else stroke.code)
+            seat._answer(chord if press.channel == "keys" else press.code)
             return Verdict(because.BOUND, what, about=seat.name)
-        if "Escape" in (stroke.code, stroke.key):
+        if "Escape" in (press.code, press.key):
             verdict = seats.pointing.abandon_drags(what, seat)
             if verdict is not None:
                 return verdict
         top = view.top
-        if top is not None and view.foreign:
+        if top is not None and view.top_is_foreign:
             return Verdict(because.MODAL, what, about=top)
         text = focus.node if is_text(focus.node) else None
-        if text is not None and seat._composing is not None and stroke.channel == "keys":
-            self._tell_down(text, stroke, held, time)
+        if text is not None and seat._composing is not None and press.channel == "keys":
+            self._tell_down(text, press, held, time)
             return self._for_node(held, text, because.COMPOSING, what)
-        if seat._composed == time and ("Enter" in (stroke.code, stroke.key) or "Escape" in (stroke.code, stroke.key)):
+        if seat._composed == time and ("Enter" in (press.code, press.key) or "Escape" in (press.code, press.key)):
             return Verdict(because.COMPOSED, what)
-        opened, closings = seat._opened, seat._stack.closings
-        target = focus.node or seats.ear(seat, stroke.channel)
+        opened, closings = seat._opened, seat._modal_stack.closings
+        target = focus.node or seats.ear(seat, press.channel)
         if target is not None:
-            taker = self._tell_down(target, stroke, held, time)
+            taker = self._tell_down(target, press, held, time)
             if taker is not None:
                 verdict = self._for_node(held, taker, because.TAKEN, what)
-                if stroke.channel == "pad" and held.action in NAVIGATE:
+                if press.channel == "pad" and held.action in NAVIGATE:
                     seats.held_repeat.tell(held)
                 return verdict
             seats.pointing.settling.settle_seats()
             if seat._opened != opened:
                 return Verdict(because.OPENED, what, about=view.top or "a modal")
-            if seat._stack.closings != closings:
+            if seat._modal_stack.closings != closings:
                 return Verdict(because.SHUT, what)
-        if text is not None and focus.node is text and stroke.channel == "keys":
-            makes = makes_text(stroke.code, stroke.key, self.modifiers(stroke.device))
+        if text is not None and focus.node is text and press.channel == "keys":
+            makes = makes_text(press.code, press.key, self.modifiers(press.device))
             if makes:
                 return self._for_node(held, text, because.TYPED, what)
-        return self._act(seat, stroke, held, time) or self._rest(seat, stroke, held)
+        return self._act(seat, press, held, time) or self._rest(seat, press, held)
 
-    def _act(self, seat: Seat, stroke: Stroke, held: Held, time: float) -> Verdict | None:
+    def _act(self, seat: Seat, press: KeyPress, held: KeyHold, time: float) -> Verdict | None:
         """Do what a control is bound to, if there is anything to do."""
-        focus, action, what = seat._focus, held.action, stroke.what
+        focus, action, what = seat._focus, held.action, press.what
         if action is None:
             return None
         if ":" in action:
             node = _listener(seat.view, action)
             if node is None:
                 return None
-            data = {"device": stroke.device, "code": stroke.code, "action": action}
-            event = Event(action, node, stroke.device, time, (0.0, 0.0), None, 0, 0, data, seat.name)
-            self._seats.flow.send(event, node.line())
+            data = {"device": press.device, "code": press.code, "action": action}
+            event = Event(action, node, press.device, time, (0.0, 0.0), None, 0, 0, data, seat.name)
+            self._seats.dispatcher.send(event, node.lineage())
             return self._for_node(held, node, because.SHORTCUT, what)
         if action == "activate":
             node = focus.node
-            if node is None or not self._seats.takes(seat, stroke.channel):
+            if node is None or not self._seats.keys_are_ui(seat, press.channel):
                 return None
             held.moves = focus.moves
             self._for_node(held, node, because.PRESSED, what)
@@ -189,23 +189,23 @@ class Strokes:
         if action == "back":
             about = back(self._seats, seat, time)
             return Verdict(because.CLOSED, what, about=about[1]) if about[0] else self._used_up(about[1], what)
-        return self._navigate(seat, stroke, held, NAVIGATE[action], time)
+        return self._navigate(seat, press, held, NAVIGATE[action], time)
 
     @staticmethod
     def _used_up(top: Node | None, what: str) -> Verdict | None:
         return Verdict(because.KEPT_OPEN, what, about=top) if top is not None else None
 
-    def _navigate(self, seat: Seat, stroke: Stroke, held: Held, way: str, time: float) -> Verdict | None:
+    def _navigate(self, seat: Seat, press: KeyPress, held: KeyHold, way: str, time: float) -> Verdict | None:
         seats = self._seats
-        enters = way in ("next", "previous") and stroke.channel == "keys"
-        if not (enters or seats.takes(seat, stroke.channel)):
+        enters = way in ("next", "previous") and press.channel == "keys"
+        if not (enters or seats.keys_are_ui(seat, press.channel)):
             return None
-        verdict = self._step(seat, way, stroke.what, time)
-        if verdict._reason is because.NOTHING and not seat.view.has(stroke.channel):
+        verdict = self._step(seat, way, press.what, time)
+        if verdict._reason is because.NOTHING and not seat.view.has(press.channel):
             return None  # nothing to focus anywhere: nobody's key to use up
         held.who = NAVIGATION
         held.opened = seat._opened
-        if stroke.channel == "pad":
+        if press.channel == "pad":
             seats.held_repeat.navigate(held, way)
         return verdict
 
@@ -219,49 +219,49 @@ class Strokes:
             return Verdict(because.NOTHING, what)
         return Verdict(because.NO_WAY, what, about=before)
 
-    def _rest(self, seat: Seat, stroke: Stroke, held: Held) -> Verdict:
+    def _rest(self, seat: Seat, press: KeyPress, held: KeyHold) -> Verdict:
         """Nobody wanted it: the world's, unless it is kept from it."""
-        verdict = self._seats.kept_from_world(seat, stroke.channel, stroke.what)
+        verdict = self._seats.kept_from_world(seat, press.channel, press.what)
         if verdict is None:
             held.who = WORLD
-            return Verdict(because.KEY, stroke.what, True)
+            return Verdict(because.KEY, press.what, True)
         return verdict
 
-    def _for_node(self, held: Held, node: Node, reason: Reason, what: str) -> Verdict:
+    def _for_node(self, held: KeyHold, node: Node, reason: Reason, what: str) -> Verdict:
         held.who, held.owner, held.opened = UI, node, held.seat._opened
         return Verdict(reason, what, owner=node)
 
-    def tell_again(self, held: Held, time: float) -> None:
+    def tell_again(self, held: KeyHold, time: float) -> None:
         """Tell whoever took a key or button that it is still held; behind a modal that opened since, nobody (M1)."""
         if held.opened == held.seat._opened and held.heard is not None and held.heard._scene is not None:
-            self._tell_down(held.heard, held.stroke, held, time, repeat=True)
+            self._tell_down(held.heard, held.press, held, time, repeat=True)
 
-    def _tell_down(self, node: Node, stroke: Stroke, held: Held, time: float, repeat: bool = False) -> Node | None:
+    def _tell_down(self, node: Node, press: KeyPress, held: KeyHold, time: float, repeat: bool = False) -> Node | None:
         """Send ``key_down`` along the path to a node; who took it."""
-        if not self._seats.flow.listeners.get("key_down") and not self._seats.flow.listeners.get("key_up"):
+        if not self._seats.dispatcher.listeners.get("key_down") and not self._seats.dispatcher.listeners.get("key_up"):
             return None
-        event = self._event("key_down", node, stroke, held, time, repeat)
+        event = self._event("key_down", node, press, held, time, repeat)
         held.heard = node
-        self._seats.flow.send(event, node.line())
+        self._seats.dispatcher.send(event, node.lineage())
         return event.taker
 
     @staticmethod
-    def _event(kind: str, node: Node, stroke: Stroke, held: Held, time: float, repeat: bool = False) -> Event:
+    def _event(kind: str, node: Node, press: KeyPress, held: KeyHold, time: float, repeat: bool = False) -> Event:
         data = {
-            "device": stroke.device,
-            "code": stroke.code,
-            "key": stroke.key,
+            "device": press.device,
+            "code": press.code,
+            "key": press.key,
             "action": held.action,
             "repeat": repeat,
         }
-        return Event(kind, node, stroke.device, time, (0.0, 0.0), None, 0, 0, data, held.seat.name)
+        return Event(kind, node, press.device, time, (0.0, 0.0), None, 0, 0, data, held.seat.name)
 
     # -- again, and up -------------------------------------------------------------------------------------------------
 
-    def again(self, stroke: Stroke, time: float) -> Verdict:
+    def again(self, press: KeyPress, time: float) -> Verdict:
         """The system repeats a key that is held: for the holder of its press; activate and back ignore it (W4)."""
-        held = self.held.get((stroke.device, stroke.code))
-        what = stroke.what
+        held = self.held.get((press.device, press.code))
+        what = press.what
         if held is None:
             return Verdict(because.STRAY, what)
         if held.who is WORLD:
@@ -275,29 +275,29 @@ class Strokes:
             return Verdict(because.KEY_HELD, what, owner=held.owner)
         return Verdict(because.USED, what)
 
-    def up(self, stroke: Stroke, time: float) -> Verdict:
+    def up(self, press: KeyPress, time: float) -> Verdict:
         """A control went up: whoever got its press gets this (law W3)."""
-        held = self.held.pop((stroke.device, stroke.code), None)
-        what = stroke.what
+        held = self.held.pop((press.device, press.code), None)
+        what = press.what
         if held is None:
             return Verdict(because.STRAY, what)
-        self._tell_up(held, stroke, time)
+        self._tell_up(held, press, time)
         owner = held.owner if held.owner is not None and held.owner._scene is not None else None
         if held.who is WORLD:
             return Verdict(because.KEY, what, True)
         if held.who is PRESSING and owner is not None:
             if held.is_still_focused and can_focus(held.seat.view, owner):
-                _activate(self._seats.flow, owner, stroke.device, time, held.seat.name, stroke.code)
+                _activate(self._seats.dispatcher, owner, press.device, time, held.seat.name, press.code)
                 return Verdict(because.ACTIVATED, what, owner=owner)
             return Verdict(because.MOVED_ON, what, about=owner)
         if held.who is UI and owner is not None:
             return Verdict(because.KEY_HELD, what, owner=owner)
         return Verdict(because.USED, what)
 
-    def _tell_up(self, held: Held, stroke: Stroke, time: float) -> None:
+    def _tell_up(self, held: KeyHold, press: KeyPress, time: float) -> None:
         node, held.heard = held.heard, None
         if node is not None and node._scene is not None:
-            self._seats.flow.send(self._event("key_up", node, stroke, held, time), node.line())
+            self._seats.dispatcher.send(self._event("key_up", node, press, held, time), node.lineage())
 
     def removing(self, gone: Node, time: float) -> None:
         """A node is about to be removed with all below it: what heard a press there is owed its release (law P6)."""
@@ -305,7 +305,7 @@ class Strokes:
             node = held.heard
             if node is not None and node.is_within(gone):
                 held.heard = None
-                self._seats.flow.owed.append(self._event("key_up", node, held.stroke, held, time))
+                self._seats.dispatcher.owed.append(self._event("key_up", node, held.press, held, time))
 
     # -- lifts ---------------------------------------------------------------------------------------------------------
 
@@ -313,8 +313,8 @@ class Strokes:
         """Lift what the world holds of a seat's on a channel; the releases will be nobody's (law W3)."""
         lifts = []
         for (device, code), held in self.held.items():
-            if held.seat is seat and held.who is WORLD and held.stroke.channel == channel:
-                if text_only and not makes_text(code, held.stroke.key, ()):
+            if held.seat is seat and held.who is WORLD and held.press.channel == channel:
+                if text_only and not makes_text(code, held.press.key, ()):
                     continue
                 held.who = NOBODY
                 lifts.append(f"{device}/{code}")
@@ -337,7 +337,7 @@ class Strokes:
             held = self.held.pop(key)
             if held.who is WORLD:
                 lifts.append(f"{device}/{key[1]}")
-            self._tell_up(held, held.stroke, time)
+            self._tell_up(held, held.press, time)
         return lifts
 
     def blur(self) -> list[str]:
@@ -347,9 +347,9 @@ class Strokes:
             held.who = NOBODY
         return lifts
 
-    def hold(self, seat: Seat, stroke: Stroke) -> None:
+    def hold(self, seat: Seat, press: KeyPress) -> None:
         """A control went down while nobody was looking: it is nobody's until it is up (law T4)."""
-        self.held.setdefault((stroke.device, stroke.code), Held(seat, stroke, None))
+        self.held.setdefault((press.device, press.code), KeyHold(seat, press, None))
 
     def held_by_world(self, seat: Seat) -> list[str]:
         """The controls of a seat that the world has."""
@@ -363,7 +363,7 @@ class Strokes:
                 held.seat, held.who = self._seats.main, NOBODY
 
 
-def _activate(flow: Flow, node: Node, device: str, time: float, seat: str, code: str) -> bool:
+def _activate(dispatcher: Dispatcher, node: Node, device: str, time: float, seat: str, code: str) -> bool:
     """Send ``activate`` to a node and, unless a handler takes it, the click it stands for; whether it was taken.
 
     Both are at the node's middle; ``event.pointer`` is the device, and ``data["code"]`` its control.
@@ -374,25 +374,25 @@ def _activate(flow: Flow, node: Node, device: str, time: float, seat: str, code:
     width, height = node.size
     pos = on_screen(node, width / 2.0, height / 2.0)
     data = {"device": device, "code": code}
-    path = node.line()
+    path = node.lineage()
     event = Event("activate", node, device, time, pos, None, 0, 0, data, seat)
     event.aim = aim_at(node)
-    if flow.send(event, path):
+    if dispatcher.send(event, path):
         return True
     if node._scene is not None:
-        click = Event("click", node, device, time, pos, Button.PRIMARY, 0, 1, data, seat)
+        click = Event("click", node, device, time, pos, PointerButton.PRIMARY, 0, 1, data, seat)
         click.aim = event.aim
-        flow.send(click, path)
+        dispatcher.send(click, path)
     return False
 
 
-def _listener(view: View, action: str) -> Node | None:
+def _listener(view: SeatView, action: str) -> Node | None:
     """The node that gets a shortcut, or None. Cost: a walk of the scene, if anything listens for it at all."""
     scene = view.scene
-    if view.foreign or scene.listeners.get(action, 0) <= 0:
+    if view.top_is_foreign or scene._listeners.get(action, 0) <= 0:
         return None
     for layer in scene._front:
-        if layer in view.deaf:
+        if layer in view.in_transition:
             continue
         for node in reversed(list(layer.walk())):
             if node.listens(action) and _in_reach(view, node):
@@ -400,7 +400,7 @@ def _listener(view: View, action: str) -> Node | None:
     return None
 
 
-def _in_reach(view: View, node: Node) -> bool:
+def _in_reach(view: SeatView, node: Node) -> bool:
     if view.top is not None and not node.is_within(view.top):
         return False
     return node.is_visible and node.is_enabled and view.whose(node) == "own"

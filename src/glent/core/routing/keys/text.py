@@ -40,7 +40,7 @@ def _to_field(seats: Seats, kind: str, what: str, time: float, data: dict[str, s
     node = seat._focus.node
     if node is not None and is_text(node):
         event = Event(kind, node, KEYS, time, (0.0, 0.0), None, 0, 0, data, seat.name)
-        seats.flow.send(event, node.line())
+        seats.dispatcher.send(event, node.lineage())
         verdict = Verdict(because.TEXT, what, owner=node)
     else:
         verdict = seats.kept_from_world(seat, "text", what) or Verdict(because.KEY, what, True)

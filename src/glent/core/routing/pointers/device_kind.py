@@ -18,8 +18,8 @@ __all__ = ["note_use"]
 def note_use(pointing: Pointing, pointer: Pointer, sample: PointerSample | RaySample) -> None:
     """A pointer of another kind than the seat last used did something: a press counts, or a move that is long enough.
 
-    A mouse on a desk that is bumped moves as well; so a move counts from ``Feel.kind_wander`` on, from where the
-    pointer was when it was not in use.
+    A mouse on a desk that is bumped moves as well. So a move counts once the pointer is
+    ``Feel.device_switch_distance`` away from where it was when it was not in use.
     """
     seat = pointer.seat
     if sample.action == "move" and not pointer.buttons and seat.last_kind:
@@ -28,9 +28,9 @@ def note_use(pointing: Pointing, pointer: Pointer, sample: PointerSample | RaySa
             if before is None or way is None:
                 pointer.used_way = way
                 return
-            if angle(before.direction, way.direction) < pointing.feel.ray_kind_wander:
+            if angle(before.direction, way.direction) < pointing.feel.device_switch_angle:
                 return
-            seat.use(pointer.kind)
+            seat._use(pointer.kind)
             return
         if sample.relative:
             dx, dy = pointer.strayed
@@ -38,8 +38,8 @@ def note_use(pointing: Pointing, pointer: Pointer, sample: PointerSample | RaySa
         else:
             x0, y0 = pointer.used_from = pointer.used_from or pointer.pos
             x, y = pointer.pos[0] - x0, pointer.pos[1] - y0
-        if max(abs(x), abs(y)) / pointing.scene._scale < pointing.feel.kind_wander:
+        if max(abs(x), abs(y)) / pointing.scene._scale < pointing.feel.device_switch_distance:
             return
     elif sample.action not in ("press", "move"):
         return
-    seat.use(pointer.kind)
+    seat._use(pointer.kind)

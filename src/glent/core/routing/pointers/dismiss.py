@@ -11,7 +11,7 @@ from glent.core.routing.hit.offers import walk
 
 if TYPE_CHECKING:
     from glent.core.routing.pointers.pointer import Pointer
-    from glent.core.routing.seat_view import View
+    from glent.core.routing.seat_view import SeatView
     from glent.core.routing.seats.seat import Seat
     from glent.core.routing.seats.seats import Seats
     from glent.core.scene.node import Node
@@ -22,11 +22,11 @@ __all__ = ["back", "close", "dismiss"]
 def close(seats: Seats, node: Node, seat: str, cause: str, time: float) -> bool:
     """Send ``back`` to what is to be closed; unless a handler takes it, hide the node. Whether it is closed now.
 
-    ``data["cause"]`` is ``back`` (a key or button), ``outside`` (a press beside it), ``anchor`` (a press on what it
+    ``data["cause"]`` is ``back`` (a key or button), ``outside`` (a press beside it), ``opener`` (a press on what it
     hangs from), or ``code``.
     """
     event = Event("back", node, "", time, (0.0, 0.0), None, 0, 0, {"cause": cause}, seat)
-    taken = seats.flow.send(event, node.line())
+    taken = seats.dispatcher.send(event, node.lineage())
     if not taken and node._scene is not None:
         node.visible = False
     return node._scene is None or not node.is_visible
@@ -62,19 +62,19 @@ def dismiss(seats: Seats, pointer: Pointer, time: float) -> tuple[Node | None, s
         where = _where(seats, pointer, node)
         if where in ("in front", "inside"):
             return first, whence, used
-        if where == "outside" and node._terms.closed_by != "any":
+        if where == "outside" and node._input_traits.closed_by != "any":
             continue
         first, whence = first or node, whence or where
-        used = used or where == "anchor" or not node._terms.press_through
-        if not close(seats, node, seat.name, where, time) or where == "anchor":
+        used = used or where == "opener" or not node._input_traits.closing_press_acts
+        if not close(seats, node, seat.name, where, time) or where == "opener":
             return first, whence, used
         seats.scene._index.refresh()
         seats.pointing.settling.settle_seats()
 
 
 def _where(seats: Seats, pointer: Pointer, node: Node) -> str:
-    """Where a pointer is to an open popup: ``inside``, on its ``anchor``, ``in front``, or ``outside``."""
-    anchor, view = anchor_of(node), pointer.seat.view
+    """Where a pointer is to an open popup: ``inside``, on its ``opener``, ``in front``, or ``outside``."""
+    opener, view = opener_of(node), pointer.seat.view
     for hit, barrier in walk(seats.pointing, pointer):
         if hit is None:
             if barrier is not None and barrier.reason is because.TRANSITION and not isinstance(barrier.about, str):
@@ -82,16 +82,16 @@ def _where(seats: Seats, pointer: Pointer, node: Node) -> str:
             continue
         if _is_inside(view, hit, node):
             return "inside"
-        if anchor is not None and hit.is_within(anchor):
-            return "anchor"
-        if hit.ends:
+        if opener is not None and hit.is_within(opener):
+            return "opener"
+        if hit.stops_input:
             return "in front" if view.is_in_front(hit, node) else "outside"
     return "outside"
 
 
-def anchor_of(node: Node) -> Node | None:
+def opener_of(node: Node) -> Node | None:
     """What a popup hangs from, if that is there."""
-    path, scene = node._terms.hangs_from, node._scene
+    path, scene = node._input_traits.opener, node._scene
     if path is None or scene is None:
         return None
     try:
@@ -100,7 +100,7 @@ def anchor_of(node: Node) -> Node | None:
         return None
 
 
-def _is_inside(view: View, hit: Node, popup: Node) -> bool:
+def _is_inside(view: SeatView, hit: Node, popup: Node) -> bool:
     """Whether a node lies in a popup, or in another one that hangs from something in it."""
     if hit.is_within(popup):
         return True
@@ -111,9 +111,9 @@ def _is_inside(view: View, hit: Node, popup: Node) -> bool:
         for other in view.closable:
             if other not in seen and node.is_within(other):
                 seen.add(other)
-                anchor = anchor_of(other)
-                if anchor is not None:
-                    if anchor.is_within(popup):
+                opener = opener_of(other)
+                if opener is not None:
+                    if opener.is_within(popup):
                         return True
-                    inside.append(anchor)
+                    inside.append(opener)
     return False

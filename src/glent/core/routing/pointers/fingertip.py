@@ -11,7 +11,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING, cast
 
 from glent.core.geometry.world.ray import Ray
-from glent.core.input.samples import Button
+from glent.core.input.samples import PointerButton
 from glent.core.routing import reasons as because
 from glent.core.routing.hit import offers as sighting
 from glent.core.routing.pointers import press as presses
@@ -72,9 +72,9 @@ def route_tip(pointing: Pointing, sample: TipSample) -> Verdict:
 
 
 def _goes_in(pointing: Pointing, pointer: Pointer, time: float) -> Verdict:
-    pointer.seat.use("touch")
+    pointer.seat._use("touch")
     _look(pointing, pointer)
-    verdict = land(pointing, pointer, Button.PRIMARY, time)
+    verdict = land(pointing, pointer, PointerButton.PRIMARY, time)
     pointing.hover_after(pointer)
     return verdict
 
@@ -90,18 +90,18 @@ def _goes_on(pointing: Pointing, pointer: Pointer, time: float) -> Verdict:
     assert pointer.tip is not None
     if panel is not None and panel._scene is not None and panel.foot(pointer.tip)[2] <= JUST:
         verdict = (
-            pointer.grab.route("move", Button.PRIMARY, time)
+            pointer.grab._route("move", PointerButton.PRIMARY, time)
             if pointer.grab is not None
             else pointing.moved_on(pointer, "move", time)
         )
         pointing.hover_after(pointer)
         return verdict
     if pointer.grab is not None:
-        verdict = pointer.grab.route("release", Button.PRIMARY, time)
+        verdict = pointer.grab._route("release", PointerButton.PRIMARY, time)
     else:
         if contact is not None and contact.open and contact.step != (0.0, 0.0):
             pointing.gestures.moved(contact)
-        verdict = presses.release(pointing, pointer, Button.PRIMARY, time)
+        verdict = presses.release(pointing, pointer, PointerButton.PRIMARY, time)
     # The finger is back in front: it hovers nothing, and may press again.
     pointing.forget(pointer, time)
     again = pointing.pointers[pointer.name] = Pointer(pointer.name, "touch")
@@ -145,7 +145,7 @@ def _pressed(pointing: Pointing, pointer: Pointer) -> Panel | None:
 def _arm(pointing: Pointing, pointer: Pointer) -> None:
     """Note the panels that it is near, in front of them."""
     pointer.armed.clear()
-    standing, tip = pointing.scene._standing, pointer.tip
+    standing, tip = pointing.scene._world_index, pointer.tip
     if standing is None or tip is None or pointer.buttons:
         return
     depth = pointing.feel.tip_depth

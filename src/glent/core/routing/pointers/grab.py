@@ -6,7 +6,7 @@ from collections.abc import Callable
 from typing import TYPE_CHECKING
 
 from glent.core.errors import SceneError
-from glent.core.input.samples import Button
+from glent.core.input.samples import PointerButton
 from glent.core.routing.event import Event
 from glent.core.routing.pointers import press as presses
 from glent.core.routing.pointers.pointer import FREE, SPENT, UI, Press, bit_of
@@ -56,26 +56,26 @@ class Grab:
         pointer.hold = SPENT if pointer.buttons else FREE
         pointer.spent_by = f"{self.node.path}, which had grabbed it, let it go"
         pointer.hovered_for = None
-        self._pointing.scene.version += 1  # whom it hovers is another matter now: the next settle sees to it
+        self._pointing.scene._version += 1  # whom it hovers is another matter now: the next settle sees to it
         if held is not None:
-            presses.cancel_heard(self._pointing.flow, pointer, held, self._pointing.now)
+            presses.cancel_heard(self._pointing.dispatcher, pointer, held, self._pointing.now)
 
-    def route(self, what: str, button: Button, time: float) -> Verdict:
+    def _route(self, what: str, button: PointerButton, time: float) -> Verdict:
         """Route a sample of the pointer that the node has grabbed."""
         pointing, pointer = self._pointing, self._pointer
         held = pointer.press
         assert held is not None
-        flow, name = pointing.flow, pointer.name
-        verdict = presses.grabbed(flow, pointer, what, time)
+        dispatcher, name = pointing.dispatcher, pointer.name
+        verdict = presses.grabbed(dispatcher, pointer, what, time)
         if what == "move":
-            presses.send_move(flow, pointer, held, time)
+            presses.send_move(dispatcher, pointer, held, time)
         elif what == "press":
             pointer.buttons |= bit_of(button)
             event = Event("press", held.target, name, time, pointer.pos, button, pointer.buttons, 1)
-            flow.send(event, held.path, held.heard)
+            dispatcher.send(event, held.path, held.heard)
         else:
             pointer.buttons &= ~bit_of(button)
-            presses.end_grabbed(flow, pointer, held, button, time)
+            presses.end_grabbed(dispatcher, pointer, held, button, time)
             if not pointer.buttons and pointer.grab is None:
                 pointer.press, pointer.hold = None, FREE
         return verdict
@@ -87,7 +87,7 @@ class Grab:
                 try:
                     self._on_lost(why)
                 except Exception as error:
-                    self._pointing.flow.report(error, None)
+                    self._pointing.dispatcher.report(error, None)
 
     def __repr__(self) -> str:
         return f"<Grab of {self._pointer.name} by {self.node.path}{'' if self.active else ', over'}>"
@@ -104,16 +104,16 @@ def begin(pointing: Pointing, pointer: Pointer, node: Node, on_lost: Callable[[s
     before, pointer.grab = pointer.grab, grab
     held = pointer.press if pointer.hold is UI else None
     if held is None:
-        held = Press(node, node.line(), Button.PRIMARY, 1, pointing.now, pointer.pos)
+        held = Press(node, node.lineage(), PointerButton.PRIMARY, 1, pointing.now, pointer.pos)
         pointer.press, pointer.hold = held, UI
     elif held.contact is not None:
         held.contact.cancel("taken over")
     held.over = True
     held.owner = held.target = node
-    held.path = node.line()
+    held.path = node.lineage()
     pointer.idle = pointer.hovered_for = pointer.last_click = None
-    pointing.scene.version += 1
+    pointing.scene._version += 1
     if before is not None:
         before._end(f"{node.path} grabbed the pointer")
-    presses.grabbed(pointing.flow, pointer, "grab", pointing.now)
+    presses.grabbed(pointing.dispatcher, pointer, "grab", pointing.now)
     return grab

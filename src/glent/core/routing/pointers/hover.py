@@ -10,11 +10,11 @@ from glent.core.routing.event import Event
 from glent.core.routing.pointers.pointer import FREE, UI
 
 if TYPE_CHECKING:
-    from glent.core.routing.dispatch import Flow
+    from glent.core.routing.dispatch import Dispatcher
     from glent.core.routing.pointers.pointer import Pointer
     from glent.core.scene.node import Node
 
-__all__ = ["depth_over", "is_hot", "owe_leaves", "set_hover", "wanted"]
+__all__ = ["depth_over", "owe_leaves", "set_hover", "shows_hover", "wanted"]
 
 _FIRST = {flag: MappingProxyType({"first": flag}) for flag in (True, False)}
 _LAST = {flag: MappingProxyType({"last": flag}) for flag in (True, False)}
@@ -24,7 +24,7 @@ def union(offers: Iterable[Node]) -> dict[Node, None]:
     """The paths of all offers, each from its layer down."""
     nodes: dict[Node, None] = {}
     for offer in offers:
-        for node in offer.line():
+        for node in offer.lineage():
             nodes[node] = None
     return nodes
 
@@ -65,7 +65,7 @@ def depth_over(offers: list[Node], path: list[Node]) -> int:
     return deepest
 
 
-def set_hover(flow: Flow, pointer: Pointer, nodes: dict[Node, None], time: float) -> None:
+def set_hover(dispatcher: Dispatcher, pointer: Pointer, nodes: dict[Node, None], time: float) -> None:
     """Send the leaves and enters that bring a pointer's hover to these nodes.
 
     All leaves come first, deepest first over all branches, then enters, outermost first (law P5). Each is booked
@@ -80,34 +80,34 @@ def set_hover(flow: Flow, pointer: Pointer, nodes: dict[Node, None], time: float
     enters.sort(key=_depth)
     for node in leaves:
         if node in hovered:  # not if it was removed meanwhile, and told so
-            flow.tell(_leave(flow, pointer, node, time))
+            dispatcher.tell(_leave(dispatcher, pointer, node, time))
     for node in enters:
         if node._scene is not None and node not in hovered:
             hovered[node] = None
             node._hovers += 1
-            flow.hovers += 1
-            flow.tell(
+            dispatcher.hovers += 1
+            dispatcher.tell(
                 Event(
                     "enter", node, pointer.name, time, pointer.pos, None, pointer.buttons, 0, _FIRST[node._hovers == 1]
                 )
             )
 
 
-def _leave(flow: Flow, pointer: Pointer, node: Node, time: float) -> Event:
+def _leave(dispatcher: Dispatcher, pointer: Pointer, node: Node, time: float) -> Event:
     del pointer.hovered[node]
-    flow.hovers += 1
+    dispatcher.hovers += 1
     node._hovers -= 1
     return Event("leave", node, pointer.name, time, pointer.pos, None, pointer.buttons, 0, _LAST[node._hovers == 0])
 
 
-def owe_leaves(flow: Flow, pointer: Pointer, gone: set[Node], time: float) -> None:
+def owe_leaves(dispatcher: Dispatcher, pointer: Pointer, gone: set[Node], time: float) -> None:
     """Book the leaves of removed nodes; they are sent directly after the running event (law P6)."""
     leaves = [node for node in pointer.hovered if node in gone]
     leaves.sort(key=_depth, reverse=True)
-    flow.owed.extend(_leave(flow, pointer, node, time) for node in leaves)
+    dispatcher.owed.extend(_leave(dispatcher, pointer, node, time) for node in leaves)
 
 
-def is_hot(pointer: Pointer, node: Node) -> bool:
+def shows_hover(pointer: Pointer, node: Node) -> bool:
     """Whether a pointer lights a node: it hovers it, and no control in between keeps the light to itself (law P5)."""
     if node not in pointer.hovered:
         return False
@@ -136,7 +136,7 @@ def is_pressed(pointer: Pointer, node: Node) -> bool:
     if contact is None:
         if press.over:
             return False
-    elif contact.hushed or (press.over and (contact.winner is None or not contact.winner.keeps_look)):
+    elif contact._look_delayed or (press.over and (contact.winner is None or not contact.winner.keeps_look)):
         return False
     owner = press.owner
     return owner is node or (node._used is not None and owner.is_within(node) and _carried(owner, node, "press"))

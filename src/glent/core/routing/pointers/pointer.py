@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING, Final, Literal
 if TYPE_CHECKING:
     from glent.core.geometry.world.ray import Ray
     from glent.core.geometry.world.vectors import Vector3
-    from glent.core.input.samples import Button
+    from glent.core.input.samples import PointerButton
     from glent.core.routing.aim import Aim
     from glent.core.routing.gestures.contact import Contact
     from glent.core.routing.pointers.grab import Grab
@@ -57,7 +57,7 @@ class Press:
     __slots__ = ("button", "contact", "count", "heard", "inside", "over", "owner", "path", "pos", "target", "time")
 
     def __init__(
-        self, target: Node, path: list[Node], button: Button, count: int, time: float, pos: tuple[float, float]
+        self, target: Node, path: list[Node], button: PointerButton, count: int, time: float, pos: tuple[float, float]
     ) -> None:
         self.target = target
         self.path = path
@@ -76,7 +76,7 @@ class Press:
         self.contact: Contact | None = None
 
 
-LastPress = tuple["Node", float, tuple[float, float], "Button", int, "Mark | None"]
+LastPress = tuple["Node", float, tuple[float, float], "PointerButton", int, "Mark | None"]
 """Target, time, place, button and count of the press before, by which the next one is counted; and its place in the
 world."""
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from glent.core.input.samples import Button
+from glent.core.input.samples import PointerButton
 from glent.core.routing import reasons as because
 from glent.core.routing.event import Event
 from glent.core.routing.pointers.pointer import FREE, NOBODY, SPENT, UI, WORLD, Hold, Press, bit_of, names_of
@@ -13,7 +13,7 @@ from glent.core.routing.verdict import Verdict
 from glent.core.scene.kinds import CLAIMS_PRESS
 
 if TYPE_CHECKING:
-    from glent.core.routing.dispatch import Flow
+    from glent.core.routing.dispatch import Dispatcher
     from glent.core.routing.gestures.contact import Contact
     from glent.core.routing.pointers.pointer import LastPress, Pointer
     from glent.core.routing.pointers.route import Pointing
@@ -37,9 +37,9 @@ __all__ = [
 ]
 
 
-def press(pointing: Pointing, pointer: Pointer, button: Button, time: float) -> Verdict:
+def press(pointing: Pointing, pointer: Pointer, button: PointerButton, time: float) -> Verdict:
     """A button went down on a pointer that nobody holds: ask the offers front to back who wants it."""
-    flow = pointing.flow
+    dispatcher = pointing.dispatcher
     pointer.buttons |= bit_of(button)
     count = 1 if pointer.last_click is None else _count(pointing, pointer, pointer.last_click, button, time)
     asked: set[Node] = set()
@@ -50,7 +50,7 @@ def press(pointing: Pointing, pointer: Pointer, button: Button, time: float) -> 
         if offer._scene is None:
             continue  # an enter handler of this very sample removed it
         solid = offer._effective == "solid"
-        path = offer.line()
+        path = offer.lineage()
         candidate = Press(offer, path, button, count, time, pointer.pos)
         if not offer.is_enabled:
             if solid:
@@ -67,11 +67,13 @@ def press(pointing: Pointing, pointer: Pointer, button: Button, time: float) -> 
         # Booked before the handlers run: if one of them removes the offer, what it is owed is known (law P6).
         _hold(pointer, candidate)
         event = Event("press", offer, pointer.name, time, pointer.pos, button, pointer.buttons, count)
-        taken = flow.send(event, rest, candidate.heard)
+        taken = dispatcher.send(event, rest, candidate.heard)
         if pointer.grab is not None:
-            return grabbed(flow, pointer, "press", time)
+            return grabbed(dispatcher, pointer, "press", time)
         if pointer.press is not candidate and candidate.heard:
-            cancel_heard(flow, pointer, candidate, time)  # a handler has cost it the pointer: these heard it even so
+            cancel_heard(
+                dispatcher, pointer, candidate, time
+            )  # a handler has cost it the pointer: these heard it even so
         if solid or taken or listens_for_press(offer, offers[index + 1] if index + 1 < len(offers) else None):
             return _owned(pointing, pointer, candidate, event, solid, time)
         passed = passed or offer
@@ -84,7 +86,7 @@ def press(pointing: Pointing, pointer: Pointer, button: Button, time: float) -> 
         pointer.hold, pointer.spent_by = SPENT, verdict.why
         return verdict
     pointer.hold = WORLD
-    if passed is not None and offers[-1].ends:
+    if passed is not None and offers[-1].stops_input:
         return Verdict(because.SPOT, "press", True, about=offers[-1])
     return Verdict(because.OPEN if passed is None else because.PASSED, "press", True, about=passed)
 
@@ -108,7 +110,7 @@ def _owned(pointing: Pointing, pointer: Pointer, candidate: Press, event: Event,
         contact = candidate.contact
         if contact is not None:
             winner = contact.winner
-            everyone = [winner] if winner is not None else contact.candidates
+            everyone = [winner] if winner is not None else contact._candidates
             if winner is not None:  # a list that still ran has stopped under it
                 verdict = Verdict(because.GESTURE, "press", owner=winner.node, about=winner.name)
             name = winner.name if winner is not None else None
@@ -131,12 +133,12 @@ def _landed(pointer: Pointer, candidate: Press, event: Event, solid: bool, time:
     return Verdict(because.GLASS, "press", owner=owner, about=candidate.target)
 
 
-def _count(pointing: Pointing, pointer: Pointer, last: LastPress, button: Button, time: float) -> int:
+def _count(pointing: Pointing, pointer: Pointer, last: LastPress, button: PointerButton, time: float) -> int:
     """The how-manieth press in a row this is, by node, button, time and distance (law G1)."""
     node, then, pos, before, count, mark = last
     feel = pointing.feel
     if mark is None:
-        near = max(abs(pointer.pos[0] - pos[0]), abs(pointer.pos[1] - pos[1])) <= feel.click_wander
+        near = max(abs(pointer.pos[0] - pos[0]), abs(pointer.pos[1] - pos[1])) <= feel.click_slack
     else:
         near = is_near(pointer, pos, mark, feel)
     same = node in pointer.offers and before == button and near and time - then <= feel.click_gap
@@ -163,7 +165,7 @@ def would_accept(offers: list[Node]) -> bool:
     return False
 
 
-def release(pointing: Pointing, pointer: Pointer, button: Button, time: float) -> Verdict:
+def release(pointing: Pointing, pointer: Pointer, button: PointerButton, time: float) -> Verdict:
     """A button that was down went up."""
     pointer.buttons &= ~bit_of(button)
     held = pointer.press
@@ -175,9 +177,9 @@ def release(pointing: Pointing, pointer: Pointer, button: Button, time: float) -
         if contact is not None and button == held.button:
             _release_contact(pointing, pointer, contact, verdict)
         if button == held.button and not held.over:
-            _end(pointing.flow, pointer, held, time)
+            _end(pointing.dispatcher, pointer, held, time)
         elif contact is None or contact.winner is None:
-            send_move(pointing.flow, pointer, held, time)
+            send_move(pointing.dispatcher, pointer, held, time)
     elif pointer.hold is NOBODY and held is not None:
         verdict = Verdict(because.DISABLED, "release", about=held.target)
     else:
@@ -195,12 +197,12 @@ def _release_contact(pointing: Pointing, pointer: Pointer, contact: Contact, ver
         verdict._outcome = (winner.name, (), contact.drop)
         verdict._owner = winner.node
         verdict._reason, verdict._about = because.GESTURE, winner.name
-        if contact.ending:
+        if contact._ending:
             verdict._reason = because.ENDED
-            verdict._about = f"{winner.name} of {winner.node.path}: {contact.ending}"
+            verdict._about = f"{winner.name} of {winner.node.path}: {contact._ending}"
 
 
-def _end(flow: Flow, pointer: Pointer, held: Press, time: float) -> None:
+def _end(dispatcher: Dispatcher, pointer: Pointer, held: Press, time: float) -> None:
     """The button that began a press went up: release first, then the click if it is one (law P3)."""
     if pointer.press is not held or pointer.hold is not UI:
         return  # what competed for it has undone it
@@ -209,9 +211,9 @@ def _end(flow: Flow, pointer: Pointer, held: Press, time: float) -> None:
     path = held.path
     if held.heard:
         heard, held.heard = held.heard, {}
-        _tell_all(flow, pointer, held, event, path, heard, time)
+        _tell_all(dispatcher, pointer, held, event, path, heard, time)
     else:
-        flow.send(event, path)
+        dispatcher.send(event, path)
     if pointer.hold is not UI or pointer.grab is not None:
         return
     path = held.path
@@ -220,59 +222,65 @@ def _end(flow: Flow, pointer: Pointer, held: Press, time: float) -> None:
         if node._used is not None or node.listens("click"):
             if _can_click(pointer, node):
                 click = Event("click", node, pointer.name, time, pointer.pos, held.button, pointer.buttons, held.count)
-                flow.send(click, path[: index + 1])
+                dispatcher.send(click, path[: index + 1])
             return
         if node is pointer.seat.view.top:
             return  # what the topmost modal lies in is behind it (law M1)
 
 
 def _tell_all(
-    flow: Flow, pointer: Pointer, held: Press, event: Event, path: list[Node], heard: dict[Node, int], time: float
+    dispatcher: Dispatcher,
+    pointer: Pointer,
+    held: Press,
+    event: Event,
+    path: list[Node],
+    heard: dict[Node, int],
+    time: float,
 ) -> None:
     """Send the event that ends a press; whoever heard the press and is not reached by it gets a cancel (law P6).
 
     A node is reached if the event came to it in each phase in which it heard the press, on its way or back.
     """
     reached: dict[Node, int] = {}
-    flow.send(event, path, None, reached)
+    dispatcher.send(event, path, None, reached)
     for node, phases in heard.items():
         if phases & ~reached.get(node, 0) and node._scene is not None:
-            flow.tell(_cancel(pointer, node, held, time))
+            dispatcher.tell(_cancel(pointer, node, held, time))
 
 
-def take_over(flow: Flow, pointer: Pointer, held: Press, node: Node, time: float) -> None:
+def take_over(dispatcher: Dispatcher, pointer: Pointer, held: Press, node: Node, time: float) -> None:
     """A gesture on a node has won a press: the node owns it from now on, and the press ends for all who heard it."""
     ended, held.over = held.over, True
     target, path, heard = held.target, held.path, held.heard
     held.owner = held.target = node
-    held.path, held.heard = node.line(), {}
+    held.path, held.heard = node.lineage(), {}
     held.inside = is_over(pointer, node)
     pointer.idle = pointer.hovered_for = None
     pointer.last_click = None
     if node._scene is not None:
-        node._scene.version += 1  # whom it hovers has changed, though the scene has not: the next settle sees to it
+        node._scene._version += 1  # whom it hovers has changed, though the scene has not: the next settle sees to it
     if not ended:
-        _tell_all(flow, pointer, held, _cancel(pointer, target, held, time), path, heard, time)
+        _tell_all(dispatcher, pointer, held, _cancel(pointer, target, held, time), path, heard, time)
 
 
-def end_grabbed(flow: Flow, pointer: Pointer, held: Press, button: Button, time: float) -> None:
+def end_grabbed(dispatcher: Dispatcher, pointer: Pointer, held: Press, button: PointerButton, time: float) -> None:
     """A button of a grabbed pointer went up."""
     heard, held.heard = held.heard, {}
     event = Event("release", held.target, pointer.name, time, pointer.pos, button, pointer.buttons, 1)
-    _tell_all(flow, pointer, held, event, held.path, heard, time)
+    _tell_all(dispatcher, pointer, held, event, held.path, heard, time)
 
 
-def cancel_heard(flow: Flow, pointer: Pointer, held: Press, time: float) -> None:
+def cancel_heard(dispatcher: Dispatcher, pointer: Pointer, held: Press, time: float) -> None:
     """Tell those who heard a press, and will not hear its release."""
     # Cleared and not replaced: a press that is still on its way notes here who hears it from now on.
     heard = list(held.heard)
     held.heard.clear()
     for node in heard:
         if node._scene is not None:
-            flow.tell(_cancel(pointer, node, held, time))
+            dispatcher.tell(_cancel(pointer, node, held, time))
 
 
-def grabbed(flow: Flow, pointer: Pointer, what: str, time: float) -> Verdict:
+def grabbed(dispatcher: Dispatcher, pointer: Pointer, what: str, time: float) -> Verdict:
     """The verdict for a sample of a pointer that a node has grabbed."""
     held = pointer.press
     if held is None:
@@ -280,7 +288,7 @@ def grabbed(flow: Flow, pointer: Pointer, what: str, time: float) -> Verdict:
     for node in [one for one in held.heard if one not in held.path]:
         del held.heard[node]  # a glass in front heard the press before the grab, and hears no more of it
         if node._scene is not None:
-            flow.tell(_cancel(pointer, node, held, time))
+            dispatcher.tell(_cancel(pointer, node, held, time))
     return Verdict(because.GRABBED, what, owner=held.owner)
 
 
@@ -296,16 +304,16 @@ def is_over(pointer: Pointer, node: Node) -> bool:
     return False
 
 
-def send_move(flow: Flow, pointer: Pointer, held: Press, time: float) -> None:
+def send_move(dispatcher: Dispatcher, pointer: Pointer, held: Press, time: float) -> None:
     """Tell the owner that the pointer moved or that another button changed (law P10)."""
-    flow.send(Event("move", held.target, pointer.name, time, pointer.pos, None, pointer.buttons), held.path)
+    dispatcher.send(Event("move", held.target, pointer.name, time, pointer.pos, None, pointer.buttons), held.path)
 
 
 def _cancel(pointer: Pointer, node: Node, held: Press, time: float) -> Event:
     return Event("cancel", node, pointer.name, time, pointer.pos, held.button, pointer.buttons, held.count)
 
 
-def cancel_press(flow: Flow, pointer: Pointer, time: float, hold: Hold, why: str, ending: str) -> None:
+def cancel_press(dispatcher: Dispatcher, pointer: Pointer, time: float, hold: Hold, why: str, ending: str) -> None:
     """End a press without a click: tell the owner's path, and all who heard the press (laws P6, P8).
 
     :param ending: why, for the gestures that compete for it or have won it.
@@ -323,7 +331,7 @@ def cancel_press(flow: Flow, pointer: Pointer, time: float, hold: Hold, why: str
         heard = dict(held.heard)
         held.heard.clear()
         held.over = True
-        _tell_all(flow, pointer, held, _cancel(pointer, held.target, held, time), held.path, heard, time)
+        _tell_all(dispatcher, pointer, held, _cancel(pointer, held.target, held, time), held.path, heard, time)
     if grab is not None:
         grab._end(why or "the device took the pointer away")
 
@@ -339,7 +347,7 @@ def is_gone(pointer: Pointer, held: Press) -> str:
     return ""
 
 
-def owe_cancels(flow: Flow, pointer: Pointer, gone: set[Node], time: float) -> None:
+def owe_cancels(dispatcher: Dispatcher, pointer: Pointer, gone: set[Node], time: float) -> None:
     """Nodes were removed: if they had to do with this pointer's press, book what they are owed (laws P2, P6, P11)."""
     held = pointer.press
     if held is None:
@@ -351,9 +359,9 @@ def owe_cancels(flow: Flow, pointer: Pointer, gone: set[Node], time: float) -> N
     dead = [node for node in reversed(held.path) if node in gone]
     left = [node for node in held.path if node not in gone]
     if pointer.hold is UI and (not held.over or held.heard):
-        flow.owed.extend(_cancel(pointer, node, held, time) for node in dead)
+        dispatcher.owed.extend(_cancel(pointer, node, held, time) for node in dead)
         if held.owner in gone:
-            flow.owed.extend(_cancel(pointer, node, held, time) for node in reversed(left) if node in held.heard)
+            dispatcher.owed.extend(_cancel(pointer, node, held, time) for node in reversed(left) if node in held.heard)
             held.heard.clear()
     if held.owner in gone:
         grab, pointer.grab = pointer.grab, None

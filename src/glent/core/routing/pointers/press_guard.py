@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from glent.core.input.samples import Button
+from glent.core.input.samples import PointerButton
 from glent.core.routing import reasons as because
 from glent.core.routing.pointers import press as presses
 from glent.core.routing.pointers.dismiss import dismiss
@@ -21,29 +21,29 @@ if TYPE_CHECKING:
 
 __all__ = ["KeptPresses", "Past", "land"]
 
-Past = tuple[float, tuple[float, float], Button, int, Mark | None]
+Past = tuple[float, tuple[float, float], PointerButton, int, Mark | None]
 """When a press was, where, with which button, how many modals of its seat had opened before it, and where in the
 world."""
 
 
-def land(pointing: Pointing, pointer: Pointer, button: Button, time: float) -> Verdict:
+def land(pointing: Pointing, pointer: Pointer, button: PointerButton, time: float) -> Verdict:
     """A button went down: what a press closes it does nothing else to, and a count from before a modal ends there."""
     seats = pointing.seats
     pointing.settling.settle_seats()  # handlers of enter may have changed the scene
     seat = pointer.seat
     view = seat.view
     kind, opened = pointer.kind, seat._opened
-    past = seat.past.get(kind) if opened else None
+    past = seat._past.get(kind) if opened else None
     mark = None if pointer.aim is None else mark_of(pointer)
-    seat.past[kind] = (time, pointer.pos, button, opened, mark)
-    if view.plain and not view.closable:
+    seat._past[kind] = (time, pointer.pos, button, opened, mark)
+    if view.unrestricted and not view.closable:
         verdict = presses.press(pointing, pointer, button, time)
         seats.pressed(pointer)
         return verdict
     if view.closable and (pointer.barrier is None or pointer.barrier.reason is not because.OUTSIDE):
         closed, where, used = dismiss(seats, pointer, time)
         if used and closed is not None:
-            reason = because.CLOSED if where == "anchor" else because.DISMISSED
+            reason = because.CLOSED if where == "opener" else because.DISMISSED
             return _spent(pointer, button, Verdict(reason, "press", about=closed))
         if closed is not None:
             pointing.pick_again(pointer)
@@ -53,7 +53,7 @@ def land(pointing: Pointing, pointer: Pointer, button: Button, time: float) -> V
         feel = pointing.feel
         near = is_near(pointer, pos, old, feel)
         if before == button and near and time - then <= feel.click_gap:
-            seat.past[kind] = (
+            seat._past[kind] = (
                 time,
                 pointer.pos,
                 button,
@@ -69,7 +69,7 @@ def land(pointing: Pointing, pointer: Pointer, button: Button, time: float) -> V
     return verdict
 
 
-def _spent(pointer: Pointer, button: Button, verdict: Verdict) -> Verdict:
+def _spent(pointer: Pointer, button: PointerButton, verdict: Verdict) -> Verdict:
     """Nobody gets the pointer until its buttons are up."""
     pointer.buttons |= bit_of(button)
     pointer.hold = SPENT
@@ -81,7 +81,7 @@ def _spent(pointer: Pointer, button: Button, verdict: Verdict) -> Verdict:
 class _Kept:
     __slots__ = ("button", "kind", "layer", "pointer", "pos")
 
-    def __init__(self, layer: Layer, pointer: Pointer, button: Button) -> None:
+    def __init__(self, layer: Layer, pointer: Pointer, button: PointerButton) -> None:
         self.layer = layer
         self.pointer = pointer.name
         self.kind = pointer.kind
@@ -98,12 +98,12 @@ class KeptPresses:
         self._seats = seats
         self._kept: dict[str, _Kept] = {}
 
-    def keep(self, barrier: Barrier, pointer: Pointer, button: Button) -> bool:
+    def keep(self, barrier: Barrier, pointer: Pointer, button: PointerButton) -> bool:
         """Keep a press that came to a layer in transition, if that keeps one and has none yet; whether it is kept."""
         name, layer = pointer.seat.name, barrier.about
         if barrier.reason is not because.TRANSITION or not isinstance(layer, Layer):
             return False
-        if layer.transition != "keep" or name in self._kept:
+        if layer.transition != "keeps_press" or name in self._kept:
             return False
         self._kept[name] = _Kept(layer, pointer, button)
         return True

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from glent.core.geometry.world.ray import Ray
-from glent.core.input.samples import Button, PointerSample, RaySample
+from glent.core.input.samples import PointerButton, PointerSample, RaySample
 from glent.core.input.validate import LATEST, button_of
 from glent.core.routing import reasons as because
 from glent.core.routing.hit import offers as sighting
@@ -22,10 +22,10 @@ if TYPE_CHECKING:
 
     from glent.core.input.feel import Feel
     from glent.core.input.samples import WheelSample
-    from glent.core.routing.dispatch import Flow
+    from glent.core.routing.dispatch import Dispatcher
     from glent.core.routing.gestures.contact import Contact
     from glent.core.routing.gestures.contest import Gestures
-    from glent.core.routing.look_events import Looks
+    from glent.core.routing.look_events import LookEvents
     from glent.core.routing.seat_view import Barrier
     from glent.core.routing.seats.lifts import Lifts
     from glent.core.routing.seats.seat import Seat
@@ -46,11 +46,11 @@ class Pointing:
     """
 
     __slots__ = (
+        "dispatcher",
         "feel",
-        "flow",
         "gestures",
         "lifts",
-        "looks",
+        "look_events",
         "many",
         "now",
         "pointers",
@@ -61,25 +61,25 @@ class Pointing:
 
     gestures: Gestures
     seats: Seats
-    looks: Looks
+    look_events: LookEvents
     settling: Settling
 
-    def __init__(self, scene: Scene, feel: Feel, flow: Flow, lifts: Lifts) -> None:
+    def __init__(self, scene: Scene, feel: Feel, dispatcher: Dispatcher, lifts: Lifts) -> None:
         self.scene = scene
         self.feel = feel
-        self.flow = flow
+        self.dispatcher = dispatcher
         self.lifts = lifts
         self.pointers: dict[str, Pointer] = {}
         self.now = -LATEST
         self.many = False
         """Whether there is more than one seat, so that a shared pointer may change hands."""
 
-    def join(self, gestures: Gestures, seats: Seats, settling: Settling, looks: Looks) -> None:
+    def join(self, gestures: Gestures, seats: Seats, settling: Settling, look_events: LookEvents) -> None:
         """Meet the other parts of the router, which are made after this one."""
         self.gestures = gestures
         self.seats = seats
         self.settling = settling
-        self.looks = looks
+        self.look_events = look_events
 
     def route(self, sample: PointerSample | RaySample) -> Verdict:
         """Route a pointer's sample; the scene is settled."""
@@ -123,7 +123,7 @@ class Pointing:
             self.seats.hand_to(pointer)
         if pointer.seat.last_kind != pointer.kind:
             note_use(self, pointer, sample)
-        if self.scene._standing is not None:
+        if self.scene._world_index is not None:
             sighting.aim(self, pointer)
         if pointer.hold is WORLD:
             return self._for_world(pointer, what, button, time)
@@ -135,7 +135,7 @@ class Pointing:
             contact._went(float(time), step, sample)
         self.look_around(pointer)
         if pointer.grab is not None:
-            verdict = pointer.grab.route(what, button, time)
+            verdict = pointer.grab._route(what, button, time)
             if pointer.kind == "touch" and not pointer.buttons:
                 self.forget(pointer, time)
                 return verdict
@@ -174,7 +174,7 @@ class Pointing:
         if pointer.away:
             pointer.barrier = pointer.spot = None
             return []
-        if self.scene._standing is not None:
+        if self.scene._world_index is not None:
             offers, pointer.barrier = sighting.find(self, pointer)
             return offers
         offers, pointer.barrier = self.found(pointer.seat, *pointer.pos, pointer.kind)
@@ -182,16 +182,16 @@ class Pointing:
 
     def find_all(self, pointer: Pointer) -> tuple[list[Node], Barrier | None]:
         """The same, with all that the first solid covers."""
-        if self.scene._standing is not None:
+        if self.scene._world_index is not None:
             return sighting.find(self, pointer, deep=True)
         return self.found(pointer.seat, *pointer.pos, pointer.kind, deep=True)
 
     def found(self, seat: Seat, x: float, y: float, kind: str, deep: bool = False) -> tuple[list[Node], Barrier | None]:
         """The offers to a seat at a point, and what bars the way behind them."""
         view = seat.view
-        if view.version != self.scene.version:
+        if view.version != self.scene._version:
             self.seats.refresh()
-        if view.shallow:
+        if view.screen_only:
             return pick(self.scene, x, y, kind, deep), None
         return sighting.look(self, seat, x, y, kind, deep)[:2]
 
@@ -223,9 +223,9 @@ class Pointing:
                 pointer.spent_by = kept.why
         return kept or Verdict(because.LOCKED, what, True)
 
-    def _for_world(self, pointer: Pointer, what: str, button: Button, time: float) -> Verdict:
+    def _for_world(self, pointer: Pointer, what: str, button: PointerButton, time: float) -> Verdict:
         """The world holds the pointer: everything is its, until the buttons are up."""
-        if self.scene._standing is not None:
+        if self.scene._world_index is not None:
             self.find(pointer)  # for the spot, which the world may want to know
         if what == "release":
             verdict = presses.release(self, pointer, button, time)
@@ -246,8 +246,8 @@ class Pointing:
         held = pointer.press
         if pointer.hold is FREE:
             if _anyone_listens(pointer.hovered):
-                return unowned.move(self.flow, pointer, time)
-            return unowned.rest("move", pointer.offers, pointer.barrier)
+                return unowned.move(self.dispatcher, pointer, time)
+            return unowned.leftover("move", pointer.offers, pointer.barrier)
         if pointer.hold is UI and held is not None:
             owner, contact = held.owner, held.contact
             if contact is not None:
@@ -258,7 +258,7 @@ class Pointing:
                 if contact.winner is not None or pointer.press is not held:
                     return self.answer(pointer, held, contact, what)
             if what != "move" or _anyone_listens(held.path):
-                presses.send_move(self.flow, pointer, held, time)
+                presses.send_move(self.dispatcher, pointer, held, time)
             return Verdict(because.HELD, what, owner=owner)
         if pointer.hold is NOBODY and held is not None:
             return Verdict(because.DISABLED, what, about=held.target)
@@ -294,9 +294,9 @@ class Pointing:
     def look_around(self, pointer: Pointer) -> None:
         """Find the offers where the pointer is, and what it hovers by that."""
         scene = self.scene
-        if pointer.picked == scene.version and pointer.hovered_for is pointer.hold:
+        if pointer.picked == scene._version and pointer.hovered_for is pointer.hold:
             return  # as before: mostly a press or a release where the last move already was
-        pointer.picked = scene.version
+        pointer.picked = scene._version
         offers = self.find(pointer)
         if offers == pointer.offers and pointer.hovered_for is pointer.hold:
             return
@@ -312,29 +312,29 @@ class Pointing:
             held.inside = depth >= held.owner._depth
             if pointer.hovered_for is UI and pointer.hold is UI and len(pointer.hovered) == depth + 1:
                 return  # of the path that holds it, it hovers as much as before
-        version = scene.version
+        version = scene._version
         self.set_hover(pointer)
-        if scene.version != version:
+        if scene._version != version:
             self.pick_again(pointer)
 
     def set_hover(self, pointer: Pointer) -> None:
         """Bring a pointer's hover in line with its offers and with who holds it."""
         pointer.hovered_for = pointer.hold
-        hover.set_hover(self.flow, pointer, hover.wanted(pointer), self.now)
-        if self.scene.listeners.get("dwell"):
+        hover.set_hover(self.dispatcher, pointer, hover.wanted(pointer), self.now)
+        if self.scene._listeners.get("dwell"):
             self.gestures.dwelling.look(pointer)
 
     def pick_again(self, pointer: Pointer) -> None:
         """Handlers changed the scene: what comes next goes by what is there now."""
         self.scene._index.refresh()
         pointer.hovered_for = None
-        pointer.picked = self.scene.version
+        pointer.picked = self.scene._version
         if not pointer.away:
             pointer.offers = self.find(pointer)
 
     def hover_after(self, pointer: Pointer) -> None:
         """Hover after a press, a release or a move has been routed: who holds the pointer may have changed."""
-        if self.settling.seen != self.scene.version:
+        if self.settling.seen != self.scene._version:
             self.pick_again(pointer)
         elif pointer.hovered_for is pointer.hold:
             return
@@ -345,7 +345,7 @@ class Pointing:
             and (pointer.press is None or pointer.press.target is pointer.offers[0])
         ):
             pointer.hovered_for = pointer.hold  # the path of its one offer is hovered, whoever holds the pointer
-            if self.scene.listeners.get("dwell"):
+            if self.scene._listeners.get("dwell"):
                 self.gestures.dwelling.look(pointer)
             return
         self.set_hover(pointer)
@@ -354,7 +354,7 @@ class Pointing:
         """Prepare the answer to a next move that changes nothing, where one answer will do."""
         pointer.idle = None
         hold, held = pointer.hold, pointer.press
-        if self.settling.seen != self.scene.version or pointer.away or pointer.seat.last_kind != pointer.kind:
+        if self.settling.seen != self.scene._version or pointer.away or pointer.seat.last_kind != pointer.kind:
             return
         if pointer.spot is not None or pointer.aim is not None:
             return  # where it points in the world is another place each time
@@ -362,7 +362,7 @@ class Pointing:
             return  # it may come to another seat
         if hold is FREE:
             if not _anyone_listens(pointer.hovered):
-                pointer.idle = unowned.rest("move", pointer.offers, pointer.barrier)
+                pointer.idle = unowned.leftover("move", pointer.offers, pointer.barrier)
         elif hold is WORLD:
             pointer.idle = Verdict(because.WORLD_HELD, "move", True)
         elif hold is SPENT:
@@ -396,7 +396,7 @@ class Pointing:
         """End a pointer's press, if it has one, and put it into another hold; ``ending`` is for its gestures."""
         if hold is SPENT and not pointer.buttons:
             hold = FREE  # it was grabbed without a press
-        presses.cancel_press(self.flow, pointer, self.now, hold, why, ending)
+        presses.cancel_press(self.dispatcher, pointer, self.now, hold, why, ending)
 
     def end(self, pointer: Pointer) -> None:
         """Let a pointer go for good: lift what the world holds by it, cancel its press, leave what it hovers."""
@@ -413,8 +413,8 @@ class Pointing:
             pointer.grab.active = False
             pointer.grab = pointer.press = None
             pointer.hold = FREE
-        hover.set_hover(self.flow, pointer, {}, time)
-        if self.scene.listeners.get("dwell"):
+        hover.set_hover(self.dispatcher, pointer, {}, time)
+        if self.scene._listeners.get("dwell"):
             self.gestures.dwelling.look(pointer)
         made, pointer.grab = pointer.grab, None
         if made is not None:  # by a handler of these very leaves
@@ -422,7 +422,7 @@ class Pointing:
         if self.pointers.get(pointer.name) is pointer:
             del self.pointers[pointer.name]
             self.seats.forget(pointer)
-            self.flow.aims.pop(pointer.name, None)
+            self.dispatcher.aims.pop(pointer.name, None)
 
     def close(self) -> None:
         """End all presses, all hover and all focus."""
@@ -434,20 +434,20 @@ class Pointing:
     def removed(self, nodes: list[Node]) -> None:
         """Nodes have left the scene: they get what they are owed, directly after the running event, or at once."""
         gone = set(nodes)
-        flow = self.flow
+        dispatcher = self.dispatcher
         self.gestures.areas.removed(nodes)
         for pointer in self.pointers.values():
-            presses.owe_cancels(flow, pointer, gone, self.now)
-            hover.owe_leaves(flow, pointer, gone, self.now)
-        if not flow.running:
-            flow.pay()
+            presses.owe_cancels(dispatcher, pointer, gone, self.now)
+            hover.owe_leaves(dispatcher, pointer, gone, self.now)
+        if not dispatcher.running:
+            dispatcher.pay()
 
     def look(self, node: Node) -> str:
         """The look of an enabled node, by all pointers."""
         pointers = self.pointers.values()
-        if any(hover.is_pressed(pointer, node) for pointer in pointers) or self.seats.strokes.is_pressing(node):
+        if any(hover.is_pressed(pointer, node) for pointer in pointers) or self.seats.key_presses.is_pressing(node):
             return "pressed"
-        return "hot" if any(hover.is_hot(pointer, node) for pointer in pointers) else "idle"
+        return "hover" if any(hover.shows_hover(pointer, node) for pointer in pointers) else "idle"
 
 
 def _is_of_other_sort(pointer: Pointer, sample: PointerSample | RaySample) -> bool:

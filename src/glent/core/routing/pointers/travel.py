@@ -66,8 +66,8 @@ def mark_of(pointer: Pointer) -> Mark | None:
 def is_near(pointer: Pointer, pos: tuple[float, float], mark: Mark | None, feel: Feel) -> bool:
     """Whether a pointer is near enough to where it was for a count of clicks to go on (law G1)."""
     if pointer.kind == "ray" and mark is not None:
-        return mark.degrees(pointer) <= feel.ray_click_wander
-    return max(abs(pointer.pos[0] - pos[0]), abs(pointer.pos[1] - pos[1])) <= feel.click_wander
+        return mark.degrees(pointer) <= feel.ray_click_slack
+    return max(abs(pointer.pos[0] - pos[0]), abs(pointer.pos[1] - pos[1])) <= feel.click_slack
 
 
 def is_on(node: Node, pointer: Pointer) -> bool:

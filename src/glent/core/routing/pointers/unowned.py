@@ -12,15 +12,15 @@ from glent.core.routing.verdict import Verdict
 
 if TYPE_CHECKING:
     from glent.core.input.samples import WheelSample
-    from glent.core.routing.dispatch import Flow
+    from glent.core.routing.dispatch import Dispatcher
     from glent.core.routing.pointers.pointer import Pointer
     from glent.core.routing.seat_view import Barrier
     from glent.core.scene.node import Node
 
-__all__ = ["move", "passed", "rest", "turn_wheel"]
+__all__ = ["leftover", "move", "passed", "turn_wheel"]
 
 
-def _offer(flow: Flow, offers: list[Node], event_for: Callable[[Node], Event]) -> Node | None:
+def _offer(dispatcher: Dispatcher, offers: list[Node], event_for: Callable[[Node], Event]) -> Node | None:
     """Send an event to the offers front to back until it is taken; who took it.
 
     An ancestor of several offers hears it once, with the first as target. Disabled nodes hear nothing: the event goes
@@ -30,7 +30,7 @@ def _offer(flow: Flow, offers: list[Node], event_for: Callable[[Node], Event]) -
     for offer in list(offers):
         if offer._scene is None:
             continue
-        path = offer.line()
+        path = offer.lineage()
         for index, node in enumerate(path):
             if not node._enabled:
                 del path[index:]
@@ -42,12 +42,12 @@ def _offer(flow: Flow, offers: list[Node], event_for: Callable[[Node], Event]) -
             continue
         heard.update(path)
         event = event_for(path[-1])
-        if flow.send(event, path[start:]):
+        if dispatcher.send(event, path[start:]):
             return event.taker
     return None
 
 
-def rest(what: str, offers: list[Node], barrier: Barrier | None = None) -> Verdict:
+def leftover(what: str, offers: list[Node], barrier: Barrier | None = None) -> Verdict:
     """The verdict where nobody takes it: the first solid offer has it, a barrier keeps it, or it is the world's."""
     last = offers[-1] if offers else None
     if last is not None and last._effective == "solid":
@@ -61,28 +61,32 @@ def rest(what: str, offers: list[Node], barrier: Barrier | None = None) -> Verdi
 
 def passed(what: str, offers: list[Node]) -> Verdict:
     """The verdict where the world gets what only glass, or a spot of the world, was offered."""
-    if offers[-1].ends:
+    if offers[-1].stops_input:
         return Verdict(because.SPOT, what, True, about=offers[-1])
     return Verdict(because.PASSED, what, True, about=offers[0])
 
 
-def move(flow: Flow, pointer: Pointer, time: float) -> Verdict:
+def move(dispatcher: Dispatcher, pointer: Pointer, time: float) -> Verdict:
     """A pointer that nobody holds moved."""
     taker = _offer(
-        flow,
+        dispatcher,
         pointer.offers,
         lambda node: Event("move", node, pointer.name, time, pointer.pos, None, pointer.buttons),
     )
     return (
-        rest("move", pointer.offers, pointer.barrier) if taker is None else Verdict(because.TAKEN, "move", owner=taker)
+        leftover("move", pointer.offers, pointer.barrier)
+        if taker is None
+        else Verdict(because.TAKEN, "move", owner=taker)
     )
 
 
-def turn_wheel(flow: Flow, sample: WheelSample, offers: list[Node], buttons: int, barrier: Barrier | None) -> Verdict:
+def turn_wheel(
+    dispatcher: Dispatcher, sample: WheelSample, offers: list[Node], buttons: int, barrier: Barrier | None
+) -> Verdict:
     """A wheel turned over these offers."""
     data = MappingProxyType({"dx": sample.dx, "dy": sample.dy, "unit": sample.unit})
     pos = (sample.x, sample.y)
     taker = _offer(
-        flow, offers, lambda node: Event("wheel", node, sample.pointer, sample.time, pos, None, buttons, 0, data)
+        dispatcher, offers, lambda node: Event("wheel", node, sample.pointer, sample.time, pos, None, buttons, 0, data)
     )
-    return rest("wheel", offers, barrier) if taker is None else Verdict(because.TAKEN, "wheel", owner=taker)
+    return leftover("wheel", offers, barrier) if taker is None else Verdict(because.TAKEN, "wheel", owner=taker)

@@ -23,7 +23,7 @@ def route_wheel(pointing: Pointing, sample: WheelSample) -> Verdict:
     kind = pointer.kind if pointer is not None else "mouse"
     held = pointer is not None and pointer.hold is not FREE
     seat = pointer.seat if pointer is not None and held else pointing.seat_at(sample)
-    seat.use(kind)
+    seat._use(kind)
     verdict = _route(pointing, sample, pointer, seat, kind)
     verdict._seat = seat.name
     return verdict
@@ -40,19 +40,19 @@ def _route(pointing: Pointing, sample: WheelSample, pointer: Pointer | None, sea
         offers, barrier = pointing.found(seat, sample.x, sample.y, kind)
     buttons = pointer.buttons if pointer is not None else 0
     holder = pointing.gestures.wheel.holder(sample, seat.view)
-    verdict = unowned.turn_wheel(pointing.flow, sample, offers if holder is None else [holder], buttons, barrier)
+    verdict = unowned.turn_wheel(pointing.dispatcher, sample, offers if holder is None else [holder], buttons, barrier)
     if verdict._reason is because.TAKEN:
         return verdict
     turner = Pointer(sample.pointer, "mouse")
     if pointer is not None:
         turner.aim = pointer.aim
     turner.pos, turner.buttons, turner.seat = (float(sample.x), float(sample.y)), buttons, seat
-    version = pointing.scene.version
+    version = pointing.scene._version
     had = pointing.gestures.wheel.scroll(sample, offers, turner) or holder
     if had is None:
         return verdict
     contact = pointer.press.contact if pointer is not None and pointer.press is not None else None
     if contact is not None and contact.winner is not None:
         contact.winner.scrolled_under(contact)
-    moved = pointing.scene.version != version or not had.scrolls
+    moved = pointing.scene._version != version or not had.scrolls
     return Verdict(because.SCROLLED if moved else because.AT_END, "wheel", owner=had)

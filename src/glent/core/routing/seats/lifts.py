@@ -18,7 +18,7 @@ from glent.core.routing.pointers.pointer import bit_of, names_of
 
 if TYPE_CHECKING:
     from glent.core.input.samples import Sample
-    from glent.core.routing.seat_view import View
+    from glent.core.routing.seat_view import SeatView
     from glent.core.routing.verdict import Verdict
 
 __all__ = ["Lifts"]
@@ -45,7 +45,9 @@ class Lifts:
         self.names.clear()
         return lifts
 
-    def take_back(self, item: Sample | float | None, verdict: Verdict, since: int, view: View, is_new: bool) -> None:
+    def take_back(
+        self, item: Sample | float | None, verdict: Verdict, since: int, view: SeatView, is_new: bool
+    ) -> None:
         """Take a sample back from the world if its own control is among the lifts from ``since`` on.
 
         :param is_new: whether the sample pressed the control, rather than held it longer.

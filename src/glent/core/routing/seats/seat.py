@@ -8,9 +8,9 @@ from typing import TYPE_CHECKING
 from glent.core.errors import BindingError, SceneError, SeatError
 from glent.core.input.bindings import ACTIONS, OWN_ACTION, Bindings
 from glent.core.routing.focus.focus import Focus
-from glent.core.routing.focus.modal_stack import Stack
+from glent.core.routing.focus.modal_stack import ModalStack
 from glent.core.routing.focus.tab_order import can_focus, first_in
-from glent.core.routing.seat_view import View
+from glent.core.routing.seat_view import SeatView
 from glent.core.scene.scene_world import checked_camera
 
 if TYPE_CHECKING:
@@ -42,7 +42,7 @@ class Asked:
         self.clash = clash
         self.error = error
 
-    def take(self) -> None:
+    def replace(self) -> None:
         """Take the control from the action that has it.
 
         :raises BindingError: ``back`` would be left without any, or the host keeps it.
@@ -69,22 +69,22 @@ class Seat:
         "_composing",
         "_devices",
         "_focus",
+        "_modal_stack",
         "_opened",
+        "_past",
         "_seats",
-        "_stack",
         "_viewport",
         "last_kind",
         "name",
-        "past",
         "view",
     )
 
     def __init__(self, seats: Seats, name: str, bindings: Bindings | None) -> None:
         self._seats = seats
         self.name = name
-        self.view = View(seats.scene, name)
-        self._focus = Focus(seats.flow, self.view, name)
-        self._stack = Stack(self._focus)
+        self.view = SeatView(seats.scene, name)
+        self._focus = Focus(seats.dispatcher, self.view, name)
+        self._modal_stack = ModalStack(self._focus)
         self._bindings = bindings if bindings is not None else Bindings()
         self._devices: tuple[str, ...] = ()
         self._viewport: Viewport | None = None
@@ -96,10 +96,10 @@ class Seat:
         self._opened = 0
         """Counts the modals that have opened."""
         self.last_kind = ""
-        self.past: dict[str, Past] = {}
+        self._past: dict[str, Past] = {}
         """By kind of pointer, the press before (law G1)."""
 
-    def use(self, kind: str) -> None:
+    def _use(self, kind: str) -> None:
         """The player has used this kind of device on purpose (law T4)."""
         if kind == self.last_kind:
             return
@@ -142,7 +142,7 @@ class Seat:
     @camera.setter
     def camera(self, value: Camera | None) -> None:
         self.view.camera = checked_camera(value, f"seat {self.name}")
-        self.view.scene.version += 1
+        self.view.scene._version += 1
 
     def ray(self, x: float, y: float) -> Ray | None:
         """The ray of a point of the screen, window pixels, as this player sees the world; None: no camera (X4)."""
@@ -210,19 +210,19 @@ class Seat:
         """Close the topmost thing that can be closed, as the key for it does; whether there was one (law M4)."""
         return self._seats.back_by_code(self)
 
-    def takes(self, device: str = "keys") -> bool:
+    def keys_are_ui(self, device: str = "keys") -> bool:
         """Whether keys, or a pad, are for controls now: a modal is open, a shown layer claims them, focus came by key
         or pad, or it is in a text field. Focus that a pointer left somewhere does not take the game's keys (law F4).
 
         :param device: ``keys`` or ``pad0``, …, as ``event.data["device"]`` has it.
         """
         self._seats.refresh()
-        return self._seats.takes(self, "keys" if device == "keys" else "pad")
+        return self._seats.keys_are_ui(self, "keys" if device == "keys" else "pad")
 
     @property
     def modifiers(self) -> tuple[str, ...]:
         """The modifier keys that are down: of ``Control``, ``Alt``, ``Shift``, ``Meta``, in this order."""
-        return self._seats.strokes.modifiers("keys") if self._seats.of("keys") is self else ()
+        return self._seats.key_presses.modifiers("keys") if self._seats.of("keys") is self else ()
 
     # -- what the scene comes to for it --------------------------------------------------------------------------------
 
@@ -271,7 +271,7 @@ class Seat:
         """Ask the player for a new binding: the next key or button that goes down is used up and bound (law F5).
 
         :param then: called with the answer (:class:`Asked`); where another action has that control, nothing is bound
-            until ``answer.take()``.
+            until ``answer.replace()``.
         :raises BindingError: there is no such action.
         """
         if action not in ACTIONS and not OWN_ACTION.fullmatch(action):
@@ -297,7 +297,7 @@ class Seat:
         try:
             then(Asked(self, action, control, clash, error))
         except Exception as problem:
-            self._seats.flow.report(problem, None)
+            self._seats.dispatcher.report(problem, None)
 
     def __repr__(self) -> str:
         return f"<Seat {self.name}, devices {', '.join(self._devices) or 'shared'}>"

@@ -20,10 +20,10 @@ from glent.core.routing import reasons as because
 from glent.core.routing.event import Event
 from glent.core.routing.focus.navigation import WAYS, Navigation
 from glent.core.routing.focus.tab_order import can_focus, is_stop, is_text
-from glent.core.routing.keys.gamepad import Pads
+from glent.core.routing.keys.gamepad import Gamepads
 from glent.core.routing.keys.held_repeat import HeldRepeat
 from glent.core.routing.keys.keyboard import route_key
-from glent.core.routing.keys.routing import Strokes
+from glent.core.routing.keys.routing import KeyPresses
 from glent.core.routing.keys.text import route_compose, route_text
 from glent.core.routing.pointers import hover
 from glent.core.routing.pointers.dismiss import back
@@ -55,9 +55,10 @@ class Seats:
     __slots__ = (
         "acting",
         "all",
-        "flow",
+        "dispatcher",
         "held_repeat",
         "kept",
+        "key_presses",
         "lifts",
         "main",
         "navigation",
@@ -65,18 +66,17 @@ class Seats:
         "pads",
         "pointing",
         "scene",
-        "strokes",
     )
 
     def __init__(self, pointing: Pointing, timers: Timers) -> None:
         self.pointing = pointing
-        self.flow = pointing.flow
+        self.dispatcher = pointing.dispatcher
         self.scene = pointing.scene
         self.lifts = pointing.lifts
         self.owners: dict[str, Seat] = {}
         """By device, whose it is."""
-        self.strokes = Strokes(self)
-        self.pads = Pads(self)
+        self.key_presses = KeyPresses(self)
+        self.pads = Gamepads(self)
         self.navigation = Navigation(self)
         self.held_repeat = HeldRepeat(self, timers)
         self.kept = KeptPresses(self)
@@ -123,7 +123,7 @@ class Seats:
         for pointer in self.pointers_of(seat):
             self.pointing.end(pointer)
         self.set_focus(seat, None, False)
-        self.strokes.forget(seat)
+        self.key_presses.forget(seat)
         del self.all[seat.name]
         self.pointing.many = len(self.all) > 1
         self.scene._set_viewport(seat.name, None)
@@ -151,15 +151,15 @@ class Seats:
             self.let_go(device)
             if device in devices:
                 self.owners[device] = seat
-                self.flow.seats[device] = seat.name
+                self.dispatcher.seats[device] = seat.name
             else:
                 del self.owners[device]
-                self.flow.seats.pop(device, None)
+                self.dispatcher.seats.pop(device, None)
         seat._devices = devices
 
     def let_go(self, device: str) -> None:
         """Lift and cancel all that a device holds."""
-        self.lifts.add(self.strokes.drop(device, frozenset(), self.now))
+        self.lifts.add(self.key_presses.drop(device, frozenset(), self.now))
         self.lifts.add(self.pads.drop(device, frozenset()))
         pointer = self.pointing.pointers.get(device)
         if pointer is not None:
@@ -175,7 +175,7 @@ class Seats:
         self.scene._set_viewport(seat.name, viewport)
 
     def _look_again(self) -> None:
-        self.scene.version += 1
+        self.scene._version += 1
         for pointer in self.pointing.pointers.values():
             pointer.idle = None
 
@@ -207,12 +207,12 @@ class Seats:
             seat = self.at(*pointer.pos) if pointer.hold is FREE and on_screen else pointer.seat
         if seat is not pointer.seat:
             pointing = self.pointing
-            hover.set_hover(self.flow, pointer, {}, pointing.now)
+            hover.set_hover(self.dispatcher, pointer, {}, pointing.now)
             pointer.seat = seat
             if seat is self.main:
-                self.flow.seats.pop(pointer.name, None)
+                self.dispatcher.seats.pop(pointer.name, None)
             else:
-                self.flow.seats[pointer.name] = seat.name
+                self.dispatcher.seats[pointer.name] = seat.name
             pointer.offers, pointer.barrier, pointer.picked = [], None, -1
             pointer.hovered_for = pointer.last_click = None
         self.acting = seat
@@ -229,7 +229,7 @@ class Seats:
         """A pointer is gone; one of that name that comes again may be another seat's."""
         owner = self.owners.get(pointer.name)
         if owner is None or owner is self.main:
-            self.flow.seats.pop(pointer.name, None)
+            self.dispatcher.seats.pop(pointer.name, None)
 
     def pointers_of(self, seat: Seat) -> list[Pointer]:
         """The pointers of a seat."""
@@ -267,13 +267,13 @@ class Seats:
         """A node is about to be removed with all below it."""
         for seat in self.all.values():
             seat._focus.removing(node, self.now)
-            seat._stack.removing(node)
-        self.strokes.removing(node, self.now)
+            seat._modal_stack.removing(node)
+        self.key_presses.removing(node, self.now)
 
     def close(self) -> None:
         """Nothing is focused, held or asked for any more; what the world holds is lifted."""
-        for device in sorted({device for device, _ in self.strokes.held} | self.pads.devices):
-            self.lifts.add(self.strokes.drop(device, frozenset(), self.now))
+        for device in sorted({device for device, _ in self.key_presses.held} | self.pads.devices):
+            self.lifts.add(self.key_presses.drop(device, frozenset(), self.now))
             self.lifts.add(self.pads.drop(device, frozenset()))
         for seat in self.all.values():
             seat.stop_asking()
@@ -282,7 +282,7 @@ class Seats:
 
     def held_by_world(self, seat: Seat) -> frozenset[str]:
         """What the world should believe to be down or deflected."""
-        held = {*self.strokes.held_by_world(seat), *self.pads.held_by_world(seat)}
+        held = {*self.key_presses.held_by_world(seat), *self.pads.held_by_world(seat)}
         for pointer in self.pointers_of(seat):
             if pointer.hold is WORLD:
                 held.update(names_of(pointer.name, pointer.buttons))
@@ -303,12 +303,12 @@ class Seats:
             seat._composing = None
             if composing._scene is not None:
                 data = {"text": "", "cursor": 0}
-                self.flow.send(
+                self.dispatcher.send(
                     Event("compose", composing, "keys", self.now, (0.0, 0.0), None, 0, 0, data, seat.name),
-                    composing.line(),
+                    composing.lineage(),
                 )
         if is_text(node):
-            self.lifts.add(self.strokes.lift(seat, "keys", text_only=True))
+            self.lifts.add(self.key_presses.lift(seat, "keys", text_only=True))
 
     def pressed(self, pointer: Pointer) -> None:
         """A press has been routed: focus goes to the innermost stop it landed on; one on the world takes it away."""
@@ -329,7 +329,7 @@ class Seats:
         elif pointer.hold is WORLD and focus.node is not None and seat.view.top is None:
             self.set_focus(seat, None, False)
 
-    def takes(self, seat: Seat, channel: str) -> bool:
+    def keys_are_ui(self, seat: Seat, channel: str) -> bool:
         """Whether keys or a pad move focus and activate now: a modal is open, the channel is claimed, or focus came by
         key or pad. Focus that a pointer left somewhere does not take the game's keys (law F4)."""
         if seat.view.top is not None or seat.view.has(channel):
@@ -341,7 +341,7 @@ class Seats:
         """Who hears keys that there is no focus for: the topmost modal, or the layer that claims them."""
         view = seat.view
         node = view.top if view.top is not None else view.claimed.get(channel)
-        return node if node is not None and not view.foreign and view.whose(node) == "own" else None
+        return node if node is not None and not view.top_is_foreign and view.whose(node) == "own" else None
 
     def kept_from_world(self, seat: Seat, channel: str, what: str) -> Verdict | None:
         """The verdict if a channel is kept from the world, else None (laws M1, W2)."""

@@ -48,7 +48,7 @@ class Settling:
     def settle(self) -> None:
         """Settle seats, hover and presses, round by round until handlers change nothing more (law P7)."""
         scene, pointing = self._pointing.scene, self._pointing
-        if self.seen == scene.version:
+        if self.seen == scene._version:
             return
         self._until_at_rest(
             self._round,
@@ -56,31 +56,31 @@ class Settling:
             f"hover did not come to rest within {ROUNDS} rounds: handlers of enter, leave or cancel keep undoing each"
             " other's changes to the scene",
         )
-        self.seen = scene.version
+        self.seen = scene._version
         for pointer in pointing.pointers.values():
             pointer.idle = None
 
     def settle_seats(self) -> None:
         """Settle what has opened, closed, come or gone for each seat."""
         scene = self._pointing.scene
-        if self.seats_seen == scene.version:
+        if self.seats_seen == scene._version:
             return
         self._until_at_rest(
             self._seats_round,
             self._seats.refresh,
             f"modals and focus did not come to rest within {ROUNDS} rounds: handlers undo each other's changes",
         )
-        self.seats_seen = scene.version
+        self.seats_seen = scene._version
 
     def _until_at_rest(self, one_round: Callable[[], None], give_up: Callable[[], None], message: str) -> None:
         scene = self._pointing.scene
         for _ in range(ROUNDS):
-            version = scene.version
+            version = scene._version
             one_round()
-            if scene.version == version:
+            if scene._version == version:
                 return
         give_up()
-        self._pointing.flow.report(SettleError(message), None)
+        self._pointing.dispatcher.report(SettleError(message), None)
 
     def _round(self) -> None:
         pointing = self._pointing
@@ -99,12 +99,12 @@ class Settling:
     def follow_boxes(self) -> None:
         """Let what follows others' boxes follow them."""
         scene = self._pointing.scene
-        self.boxes_seen = scene.shifts
-        for settling in scene._each_settle:
+        self.boxes_seen = scene._shifts
+        for settling in scene._on_settle:
             try:
                 settling.call()
             except Exception as error:
-                self._pointing.flow.report(error, None)
+                self._pointing.dispatcher.report(error, None)
 
     def _settle_pointer(self, pointer: Pointer) -> None:
         pointing = self._pointing
@@ -114,7 +114,7 @@ class Settling:
             if why:
                 pointing.cancel(pointer, SPENT, why, "vanished")
         pointer.offers = pointing.find(pointer)
-        pointer.picked = pointing.scene.version
+        pointer.picked = pointing.scene._version
         if held is not None:
             held.inside = hover.depth_over(pointer.offers, held.path) >= held.owner._depth
         pointing.set_hover(pointer)
@@ -122,14 +122,14 @@ class Settling:
     def _settle_seat(self, seat: Seat) -> None:
         seats = self._seats
         view, now = seat.view, self._pointing.now
-        new = seat._stack.newly_open()
+        new = seat._modal_stack.newly_open()
         if new:
             seat._opened += 1
             why = f"{new[-1].path}, which is modal, has opened"
             if view.is_local(new[-1]):
                 self._spend_on(seat, [one.root for one in new], why)
             else:
-                seats.strokes.end_presses(seat)
+                seats.key_presses.end_presses(seat)
                 self._spend(seat, why, True)
         for channel in CHANNELS:  # in one order, so that a replay is the same byte for byte (law R7)
             if channel not in view.claimed:
@@ -137,10 +137,10 @@ class Settling:
             if channel == "pointer":
                 self._spend(seat, f"{view.claimed[channel].path} claims the pointer", False)
             else:
-                seats.lifts.add(seats.strokes.lift(seat, channel))
+                seats.lifts.add(seats.key_presses.lift(seat, channel))
                 if channel == "pad":
                     seats.lifts.add(seats.pads.lift(seat))
-        seat._stack.update(new, seat.uses_keys, now)
+        seat._modal_stack.update(new, seat.uses_keys, now)
         seat._focus.settle(now)
         seats.after_focus(seat)
         seats.kept.settle(seat)

@@ -10,14 +10,14 @@ from glent.core.errors import SceneError
 from glent.core.geometry.world.ray import Ray
 from glent.core.geometry.world.vectors import FARTHEST, Vector3, checked, length, minus
 
-__all__ = ["Arc"]
+__all__ = ["Throw"]
 
 GRAVITY = (0.0, -9.81, 0.0)
-LEAST_PIECE = 1e-9
-MOST_PIECES = 100_000
+MIN_PIECE = 1e-9
+MAX_PIECES = 100_000
 
 
-class Arc:
+class Throw:
     """A way through the world, followed piece by piece until it meets something.
 
     :param points: at least two, world space, metres. Points that lie on each other count as one.
@@ -30,45 +30,45 @@ class Arc:
     __slots__ = ("length", "points")
 
     def __init__(self, points: Iterable[Vector3], length: float | None = None) -> None:
-        given = [checked(point, f"Arc: points[{n}]", SceneError) for n, point in enumerate(_listed(points))]
+        given = [checked(point, f"Throw: points[{n}]", SceneError) for n, point in enumerate(_listed(points))]
         apart = given[:1]
         for point in given[1:]:
-            if _gap(apart[-1], point) > LEAST_PIECE:
+            if _gap(apart[-1], point) > MIN_PIECE:
                 apart.append(point)
         if len(apart) < 2:
-            raise SceneError(f"Arc: points has {len(apart)} places, expected at least two that lie apart")
+            raise SceneError(f"Throw: points has {len(apart)} places, expected at least two that lie apart")
         whole = sum(_gap(one, other) for one, other in pairwise(apart))
         self.points = tuple(apart)
         self.length = whole if length is None else min(whole, _checked_cap(length))
 
     @classmethod
-    def thrown(
+    def from_velocity(
         cls,
         origin: Vector3,
         velocity: Vector3,
         gravity: Vector3 = GRAVITY,
         length: float = 20.0,
         off: float = 0.005,
-    ) -> Arc:
+    ) -> Throw:
         """What something follows that is thrown and falls, without air.
 
         :param origin: where it is let go, world space, metres. :param velocity: how fast, metres a second.
         :param gravity: how that changes, metres a second each second. :param length: how far it goes at the most,
             metres along it. :param off: how far its pieces may be beside the true arc, metres.
-        :raises SceneError: as :class:`Arc`; also where neither velocity nor gravity takes it anywhere.
+        :raises SceneError: as :class:`Throw`; also where neither velocity nor gravity takes it anywhere.
         """
-        start, speed = checked(origin, "Arc: origin", SceneError), checked(velocity, "Arc: velocity", SceneError)
-        pull = checked(gravity, "Arc: gravity", SceneError)
+        start, speed = checked(origin, "Throw: origin", SceneError), checked(velocity, "Throw: velocity", SceneError)
+        pull = checked(gravity, "Throw: gravity", SceneError)
         cap = _checked_cap(length)
         if isinstance(off, bool) or not isinstance(off, int | float) or not 1e-6 <= off <= 1e3:
-            raise SceneError(f"Arc: off is {off!r}, expected metres from 1e-06 to 1000")
+            raise SceneError(f"Throw: off is {off!r}, expected metres from 1e-06 to 1000")
         drop = _size(pull)
         if drop == 0.0 and _size(speed) == 0.0:
-            raise SceneError(f"Arc: velocity is {velocity!r} and gravity {gravity!r}, which lead nowhere")
+            raise SceneError(f"Throw: velocity is {velocity!r} and gravity {gravity!r}, which lead nowhere")
         # A piece of a parabola is beside its chord by no more than pull · step² / 8.
         step = math.sqrt(8.0 * off / drop) if drop > 0.0 else cap / _size(speed)
         points, gone, time = [start], 0.0, 0.0
-        while gone < cap and len(points) < MOST_PIECES:
+        while gone < cap and len(points) < MAX_PIECES:
             time += step
             x, y, z = (start[n] + speed[n] * time + pull[n] * time * time / 2.0 for n in range(3))
             gone += _gap(points[-1], (x, y, z))
@@ -88,7 +88,7 @@ class Arc:
         return made
 
     def __repr__(self) -> str:
-        return f"<Arc of {len(self.points)} points, {self.length:g} m long>"
+        return f"<Throw of {len(self.points)} points, {self.length:g} m long>"
 
 
 def _gap(one: Vector3, other: Vector3) -> float:
@@ -103,11 +103,11 @@ def _listed(points: object) -> list[object]:
     if hasattr(points, "tolist"):
         return list(points.tolist())
     if not isinstance(points, Iterable):
-        raise SceneError(f"Arc: points is {points!r}, expected at least two points")
+        raise SceneError(f"Throw: points is {points!r}, expected at least two points")
     return list(points)
 
 
 def _checked_cap(value: object) -> float:
-    if isinstance(value, bool) or not isinstance(value, int | float) or not LEAST_PIECE < value <= FARTHEST:
-        raise SceneError(f"Arc: length is {value!r}, expected metres above zero")
+    if isinstance(value, bool) or not isinstance(value, int | float) or not MIN_PIECE < value <= FARTHEST:
+        raise SceneError(f"Throw: length is {value!r}, expected metres above zero")
     return float(value)
