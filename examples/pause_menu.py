@@ -9,12 +9,12 @@ scene = Scene(size=(640, 360))
 hud = scene.layer("hud")
 menu = scene.layer("menu", order=10, claims=["pointer", "keys", "pad"], cursor="shown", visible=False)
 menu.modal, menu.closed_by = True, "back"
-resume = menu.add("resume", role="button", place=Place(left=240, top=120, width=160, height=40))
+sail_on = menu.add("sail-on", role="button", place=Place(left=240, top=120, width=160, height=40))
 leave = menu.add("leave", role="button", place=Place(left=240, top=180, width=160, height=40))
 scene.layer("look", cursor="locked")
 
 hud.on("harbour:menu", lambda event: setattr(menu, "visible", True))
-resume.on("click", lambda event: setattr(menu, "visible", False))
+sail_on.on("click", lambda event: setattr(menu, "visible", False))
 leave.on("click", lambda event: print("    (the pilot goes ashore)"))
 
 router = Router(scene)

@@ -15,7 +15,7 @@ menus = {}
 for seat in router.seats:
     menu = menus[seat.name] = scene.layer(f"menu-{seat.name}", seats=[seat.name], modal=True, visible=False)
     menu.closed_by = "back"
-    for number, name in enumerate(("resume", "leave")):
+    for number, name in enumerate(("sail-on", "go-ashore")):
         menu.add(name, role="button", place=Place(left=240, top=120 + number * 60, width=160, height=40))
 
 hand = Hand(router)
@@ -28,7 +28,7 @@ router.settle()
 print("starboard pauses alone; lifted:", *router.take_lifts())
 print("focus:", {seat.name: seat.focus.path if seat.focus else None for seat in router.seats})
 
-x, y = scene.point(menus["starboard"]["leave"], 80, 20)
+x, y = scene.point(menus["starboard"]["go-ashore"], 80, 20)
 verdict = hand.move((x, y))
 print(f"a shared mouse at ({x:g}, {y:g}) is {verdict.seat}'s: {verdict.why}")
 verdict = hand.move((100.0, 100.0))

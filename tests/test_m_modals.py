@@ -17,9 +17,9 @@ class Screens(Desk):
         self.open = self.add("open", (0, 0, 20, 10), role="button", hears="click cancel press enter leave focus blur")
         self.other = self.add("other", (30, 0, 20, 10), role="button", hears="click")
         self.menu = self.scene.layer("menu", order=10, **{"modal": True, "visible": False, **menu})
-        self.resume = self.menu.add("resume", role="button", place=self.at(40, 40, 20, 10))
-        self.quit = self.menu.add("quit", role="button", place=self.at(40, 60, 20, 10))
-        for node in (self.resume, self.quit):
+        self.sail_on = self.menu.add("sail-on", role="button", place=self.at(40, 40, 20, 10))
+        self.go_ashore = self.menu.add("go-ashore", role="button", place=self.at(40, 60, 20, 10))
+        for node in (self.sail_on, self.go_ashore):
             for kind in ("click", "focus", "blur"):
                 node.on(kind, self.hear)
         self.toast = self.scene.layer("toasts", order=20).add("toast", role="button", place=self.at(80, 0, 20, 10))
@@ -46,9 +46,9 @@ def test_m1_nothing_beneath_a_modal_reacts_and_the_world_gets_nothing() -> None:
     assert desk.hand.pad("right_stick_x", 0.9).reason is Reason.MODAL
     assert desk.hand.type("k").reason is Reason.MODAL
     assert not [said for said in desk.said() if "open" in said]
-    assert desk.hand.click(desk.resume).owner is desk.resume
+    assert desk.hand.click(desk.sail_on).owner is desk.sail_on
     assert desk.hand.click(desk.toast).owner is desk.toast
-    assert desk.seat.focus is desk.resume, "a layer above keeps the pointer, not the focus"
+    assert desk.seat.focus is desk.sail_on, "a layer above keeps the pointer, not the focus"
 
 
 def test_m1_the_hit_test_the_map_and_why_say_so_too() -> None:
@@ -104,7 +104,7 @@ def test_m1_opening_spends_pointers_lifts_keys_and_moves_the_focus(cause: str) -
     assert set(lifts) == {"finger/primary", "keys/KeyW"}
     desk.router.settle()
     assert "cancel open" in desk.said()
-    assert desk.seat.focus is desk.resume
+    assert desk.seat.focus is desk.sail_on
     verdict = desk.hand.release()
     assert (verdict.world, verdict.owner, verdict.reason) == (False, None, Reason.SPENT)
     assert "menu, which is modal, has opened" in verdict.why
@@ -213,13 +213,13 @@ def test_m3_modals_stack_and_the_focus_goes_back_to_before_the_lowest_now_closed
     assert desk.seat.focus is desk.open
     desk.menu.visible = True
     desk.router.settle()
-    desk.seat.focus = desk.quit
+    desk.seat.focus = desk.go_ashore
     ask.visible = True
     desk.router.settle()
     assert desk.seat.focus is yes
     ask.visible = False
     desk.router.settle()
-    assert desk.seat.focus is desk.quit
+    assert desk.seat.focus is desk.go_ashore
     ask.visible = True
     desk.router.settle()
     desk.menu.visible = ask.visible = False
@@ -271,8 +271,8 @@ def test_m3_a_handler_that_moved_the_focus_itself_is_not_overruled() -> None:
         desk.menu.visible = False
         desk.seat.focus = desk.other
 
-    desk.resume.on("click", close)
-    desk.hand.click(desk.resume)
+    desk.sail_on.on("click", close)
+    desk.hand.click(desk.sail_on)
     desk.router.settle()
     assert desk.seat.focus is desk.other
 
@@ -360,7 +360,7 @@ def test_w6_idle_moves_outside_a_modal_share_a_verdict_and_say_the_same() -> Non
     first = [desk.router.feed(PointerSample(float(n), "move", 5.0 + n / 8, 90.0)) for n in range(4)]
     assert {verdict.reason for verdict in first} == {Reason.MODAL}
     assert first[2] is first[3]
-    assert desk.router.feed(PointerSample(9.0, "move", 45.0, 45.0)).owner is desk.resume
+    assert desk.router.feed(PointerSample(9.0, "move", 45.0, 45.0)).owner is desk.sail_on
 
 
 def test_the_terms_of_nodes_are_checked_and_name_all_parties() -> None:
@@ -456,7 +456,7 @@ def test_m3_what_was_focused_nowhere_is_nowhere_again(how: str) -> None:
     desk = Screens()
     desk.menu.visible = True
     desk.router.settle()
-    assert desk.seat.focus is desk.resume
+    assert desk.seat.focus is desk.sail_on
     if how == "hidden":
         desk.menu.visible = False
     else:

@@ -206,7 +206,7 @@ def _step_row(step: Step) -> dict[str, Any]:
     }
 
 
-WAYS = ("left", "right", "up", "down")
+DIRECTIONS = ("left", "right", "up", "down")
 
 
 @click.command()
@@ -264,7 +264,7 @@ def _row(stop: FocusStop) -> dict[str, Any]:
         "path": stop.node.path,
         "tab": stop.number,
         "next": _path(stop.next),
-        **{way: _path(stop.directions[way]) for way in WAYS},
+        **{direction: _path(stop.directions[direction]) for direction in DIRECTIONS},
         "named": list(stop.named),
         "reached": stop.can_reach,
         "left_again": stop.can_leave,
@@ -276,10 +276,10 @@ def _show(found: FocusMap, out: Path | None) -> None:
     to = console()
     if found.modal is not None:
         to.print(f"{found.modal.path} is modal: the focus stays within it")
-    shown = table("tab>", "stop", *WAYS)
+    shown = table("tab>", "stop", *DIRECTIONS)
     common = _common([stop.node.path for stop in found.stops])
     for stop in found.stops:
-        leads = [_short(_path(stop.directions[way]), common) for way in WAYS]
+        leads = [_short(_path(stop.directions[direction]), common) for direction in DIRECTIONS]
         number = str(stop.number) if stop.number is not None else ""
         shown.add_row(number, _short(stop.node.path, common), *leads)
     to.print(shown)

@@ -60,6 +60,6 @@ class ScrollArea(Control):
         if key in ARROWS and event.node is node:
             across, down = ARROWS[key]
             return across * self._line, down * self._line
-        most = node.scroll_range[1]
-        downs = {"PageDown": page, "PageUp": -page, "Home": -node.scroll[1], "End": most - node.scroll[1]}
+        maximum = node.scroll_range[1]
+        downs = {"PageDown": page, "PageUp": -page, "Home": -node.scroll[1], "End": maximum - node.scroll[1]}
         return (0.0, downs[key]) if key in downs else None

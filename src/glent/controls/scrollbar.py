@@ -73,8 +73,8 @@ class Scrollbar(Control):
     @property
     def fraction(self) -> float:
         """How far the area is scrolled, from 0 to 1."""
-        most = self._area.scroll_range[self._axis]
-        return min(1.0, max(0.0, self._area.scroll[self._axis] / most)) if most else 0.0
+        maximum = self._area.scroll_range[self._axis]
+        return min(1.0, max(0.0, self._area.scroll[self._axis] / maximum)) if maximum else 0.0
 
     @property
     def needed(self) -> bool:
@@ -85,15 +85,17 @@ class Scrollbar(Control):
         area, axis = self._area, self._axis
         if area.scene is None or self.node.scene is None:
             return
-        most, shows = area.scroll_range[axis], area.size[axis]
-        seen = (area.scroll[axis], most, shows, self._rail.length)
+        maximum, shows = area.scroll_range[axis], area.size[axis]
+        seen = (area.scroll[axis], maximum, shows, self._rail.length)
         if seen == self._seen:
             return
         self._seen = seen
         if self._auto_hide:
-            self.node.visible = most > 0.0
+            self.node.visible = maximum > 0.0
         length = self._rail.length
-        self._length = min(length, max(self._min_thumb, length * shows / (shows + most) if shows + most else length))
+        self._length = min(
+            length, max(self._min_thumb, length * shows / (shows + maximum) if shows + maximum else length)
+        )
         self._rail.put(self._thumb, self.fraction, self._length)
 
     def _over_thumb(self, along: float) -> float:

@@ -178,12 +178,12 @@ class TextField(Control):
     def place_at(self, x: float) -> int:
         """The place in the text nearest to a point, in node-local pixels from the left edge."""
         x += self.offset - self._inset
-        text, best, least = self.edit.text, 0, None
+        text, best, minimum = self.edit.text, 0, None
         for count, place in enumerate(self.edit.bounds):
             wide = self.measure(BULLET * count if self._password else text[:place])
-            if least is not None and abs(wide - x) > least:
+            if minimum is not None and abs(wide - x) > minimum:
                 break
-            best, least = place, abs(wide - x)
+            best, minimum = place, abs(wide - x)
         return best
 
     # -- text ----------------------------------------------------------------------------------------------------------

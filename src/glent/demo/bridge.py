@@ -90,7 +90,7 @@ class Bridge:
             scene[f"{deck}/bar/look"].on("click", free)
             scene[f"{deck}/bar/menu"].on("click", open_)
             scene[f"{deck}/bar/all-stop"].on("click", partial(self._show, "both"))
-            scene[f"{pause}/panel/resume"].on("click", close)
+            scene[f"{pause}/panel/sail-on"].on("click", close)
             scene[deck].on("harbour:menu", open_)
             scene[deck].on("harbour:look", free)
         scene["both/panel/sail-on"].on("click", lambda event: self._hide("both"))

@@ -8,7 +8,7 @@ from glent.core.routing.gestures.recogniser import Recogniser
 __all__ = ["PULLED", "RopePull"]
 
 PULLED = "crane:rope_pull"
-LEAST = 60.0
+MINIMUM = 60.0
 """Pixels of the screen that both fingers must pull for the bell to ring."""
 
 
@@ -36,7 +36,7 @@ class RopePull(Recogniser):
         far = self._pulled()
         if self.won:
             self.won = False
-            self.send(PULLED, contact, far=far, rang=far >= LEAST)
+            self.send(PULLED, contact, far=far, rang=far >= MINIMUM)
 
     def lost(self, contact: Contact, why: str) -> None:
         if self.won:

@@ -15,7 +15,7 @@ if TYPE_CHECKING:
 
 __all__ = ["FocusMap", "FocusStop", "focus_map"]
 
-WAYS = ("left", "right", "up", "down")
+DIRECTIONS = ("left", "right", "up", "down")
 
 
 @dataclass(frozen=True, slots=True)
@@ -80,20 +80,23 @@ def focus_map(scene: Scene, scope: Node | None = None, seat: str = "main") -> Fo
     view.refresh()
     spatial_map = SpatialMap(view)
     inside = [node for node in spatial_map.stops if scope is None or node.is_within(scope)]
-    ways = {node: {way: spatial_map.neighbour(node, way) for way in WAYS} for node in spatial_map.stops}
+    directions = {
+        node: {direction: spatial_map.neighbour(node, direction) for direction in DIRECTIONS}
+        for node in spatial_map.stops
+    }
     # Directions lead over the layers, and over each panel by itself; from one to the other Tab does.
     firsts = {_ground(node): node for node in reversed(inside)}
-    reached = {node for first in firsts.values() for node in _reached(first, ways)}
+    reached = {node for first in firsts.values() for node in _reached(first, directions)}
     numbers = _tab_numbers(view)
     stops = tuple(
         FocusStop(
             node,
             numbers.get(node),
             next_stop(view, node, False, {}),
-            ways[node],
-            tuple(way for way in WAYS if way in (node.nav or {})),
+            directions[node],
+            tuple(direction for direction in DIRECTIONS if direction in (node.nav or {})),
             node in reached,
-            any(to is not None and to is not node for to in ways[node].values()),
+            any(to is not None and to is not node for to in directions[node].values()),
             spatial_map.is_in_view(node),
         )
         for node in inside
@@ -113,11 +116,11 @@ def _ground(node: Node) -> Node | None:
     return root if root._in_world else None
 
 
-def _reached(first: Node, ways: dict[Node, dict[str, Node | None]]) -> set[Node]:
+def _reached(first: Node, directions: dict[Node, dict[str, Node | None]]) -> set[Node]:
     seen = {first}
     ahead = [first]
     while ahead:
-        for node in ways[ahead.pop()].values():
+        for node in directions[ahead.pop()].values():
             if node is not None and node not in seen:
                 seen.add(node)
                 ahead.append(node)

@@ -127,6 +127,6 @@ def _closed(name: str, press: _Open, end: float) -> list[Span]:
         spans.append(Span(name, press.start, press.won[0][0], "undecided", press.node, press.contest))
     for index, (start, what, node) in enumerate(press.won):
         until = press.won[index + 1][0] if index + 1 < len(press.won) else end
-        beaten = tuple(one for one in ("tap", *press.contest) if one != what)
-        spans.append(Span(name, start, until, what, node, beaten))
+        losers = tuple(one for one in ("tap", *press.contest) if one != what)
+        spans.append(Span(name, start, until, what, node, losers))
     return spans

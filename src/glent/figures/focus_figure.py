@@ -89,13 +89,13 @@ def _outline(axes: Any, scene: Scene, node: Node, fill: str, edge: str, line: fl
     axes.add_patch(Polygon(corners, closed=True, facecolor=fill, edgecolor=edge, linewidth=line, linestyle=style))
 
 
-def _side(scene: Scene, node: Node, way: str, shift: float) -> tuple[float, float]:
+def _side(scene: Scene, node: Node, direction: str, shift: float) -> tuple[float, float]:
     """The middle of the side of a node's box on the screen that a direction leaves by, a little along it."""
     corners = _corners(scene, node)
     xs, ys = [x for x, _ in corners], [y for _, y in corners]
-    across, down = SIDES[way]
+    across, down = SIDES[direction]
     x, y = min(xs) + across * (max(xs) - min(xs)), min(ys) + down * (max(ys) - min(ys))
-    return (x, y + shift) if way in ("left", "right") else (x + shift, y)
+    return (x, y + shift) if direction in ("left", "right") else (x + shift, y)
 
 
 def _arrows(axes: Any, scene: Scene, found: FocusMap) -> set[str]:
@@ -103,22 +103,22 @@ def _arrows(axes: Any, scene: Scene, found: FocusMap) -> set[str]:
     from matplotlib.patches import FancyArrowPatch
 
     drawn: set[str] = set()
-    ways = {stop.node: stop.directions for stop in found.stops}
+    directions = {stop.node: stop.directions for stop in found.stops}
     done: set[tuple[Node, str]] = set()
     for stop in found.stops:
-        for way, to in stop.directions.items():
-            if to is None or to not in ways or (stop.node, way) in done:
+        for direction, to in stop.directions.items():
+            if to is None or to not in directions or (stop.node, direction) in done:
                 continue
-            both = ways.get(to, {}).get(BACK[way]) is stop.node
-            named = way in stop.named
+            both = directions.get(to, {}).get(BACK[direction]) is stop.node
+            named = direction in stop.named
             if both:
-                done.add((to, BACK[way]))
+                done.add((to, BACK[direction]))
             colour = NAMED if named else BOTH if both else ONE
             drawn.add(colour)
-            shift = 0.0 if both else 7.0 if way in ("left", "up") else -7.0
-            start = _side(scene, stop.node, way, shift)
-            end = _side(scene, to, BACK[way], shift)
-            backwards = _is_backwards(start, end, way)
+            shift = 0.0 if both else 7.0 if direction in ("left", "up") else -7.0
+            start = _side(scene, stop.node, direction, shift)
+            end = _side(scene, to, BACK[direction], shift)
+            backwards = _is_backwards(start, end, direction)
             if backwards:
                 drawn.add(ROUND)
             axes.add_patch(
@@ -139,10 +139,10 @@ def _arrows(axes: Any, scene: Scene, found: FocusMap) -> set[str]:
     return drawn
 
 
-def _is_backwards(start: tuple[float, float], end: tuple[float, float], way: str) -> bool:
+def _is_backwards(start: tuple[float, float], end: tuple[float, float], direction: str) -> bool:
     """Whether a way goes round the end: against its own direction."""
     dx, dy = end[0] - start[0], end[1] - start[1]
-    return {"left": dx > 1, "right": dx < -1, "up": dy > 1, "down": dy < -1}[way]
+    return {"left": dx > 1, "right": dx < -1, "up": dy > 1, "down": dy < -1}[direction]
 
 
 def _label(axes: Any, scene: Scene, stop: FocusStop) -> None:

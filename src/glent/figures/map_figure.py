@@ -13,8 +13,8 @@ from glent.figures.palette import HATCHES, INK, PAPER, ZONE_COLOURS, ZONE_NAMES,
 
 __all__ = ["draw_map"]
 
-MOST_LABELS = 24
-LEAST_LABEL = (46, 17)
+MAX_LABELS = 24
+MIN_LABEL = (46, 17)
 
 
 def draw_map(scene: Scene, found: PassMap, path: str | Path, title: str = "") -> None:
@@ -72,11 +72,11 @@ def _edges(axes: Any, found: PassMap) -> None:
 
 def _labels(axes: Any, found: PassMap) -> None:
     """The name of an owner in its largest free row of pixels, where there is room for it."""
-    for node, pixels in list(found.pixels().items())[:MOST_LABELS]:
+    for node, pixels in list(found.pixels().items())[:MAX_LABELS]:
         index = found.nodes.index(node)
         mine = found.owners == index
         spot = _roomiest(mine)
-        if spot is None or pixels < LEAST_LABEL[0] * LEAST_LABEL[1]:
+        if spot is None or pixels < MIN_LABEL[0] * MIN_LABEL[1]:
             continue
         x, y, room = spot
         text = node.name
@@ -90,7 +90,7 @@ def _labels(axes: Any, found: PassMap) -> None:
 
 def _roomiest(mine: Any) -> tuple[float, float, float] | None:
     """The middle and length of the longest run of owned pixels that is owned a text's height up and down as well."""
-    tall = LEAST_LABEL[1] // 2
+    tall = MIN_LABEL[1] // 2
     padded = np.pad(mine, ((tall, tall), (0, 0)))
     free = mine.copy()
     for shift in range(2 * tall + 1):

@@ -12,7 +12,7 @@ from glent.formats import Step
 
 __all__ = ["draw_timeline"]
 
-MOST_ROWS = 24
+MAX_ROWS = 24
 OTHERS = "(other nodes)"
 WORLD, NOBODY = "the world", "nobody"
 
@@ -137,8 +137,8 @@ def _rows(steps: Sequence[Step]) -> list[str]:
         counts[name] = counts.get(name, 0) + (1 if step.action == "move" else 1000)
     names = [name for name in counts if name not in (WORLD, NOBODY)]
     rest: list[str] = []
-    if len(names) > MOST_ROWS:
-        kept = set(sorted(names, key=lambda name: -counts[name])[:MOST_ROWS])
+    if len(names) > MAX_ROWS:
+        kept = set(sorted(names, key=lambda name: -counts[name])[:MAX_ROWS])
         names = [name for name in names if name in kept]
         rest = [OTHERS]
     return [WORLD, *names, *rest, NOBODY]

@@ -26,7 +26,7 @@ __all__ = ["ShownRay", "draw_view"]
 
 TO_UI, TO_WORLD, TO_NOBODY = "#1f5f9e", "#2f7a3f", "#b4551d"
 GROUND, STONE, LISTENS, PANEL = (0.87, 0.91, 0.90), (0.80, 0.76, 0.70), (0.70, 0.80, 0.91), "#f4f5f6"
-MOST_RAYS = 5
+MAX_RAYS = 5
 LONGEST = 400.0
 """Metres: a ray that meets nothing is drawn as far as this."""
 
@@ -187,7 +187,7 @@ def _overlap(one: Box, other: Box) -> bool:
 def _draw_rays(axes: Any, camera: Camera, view: Box, rays: list[ShownRay]) -> list[Box]:
     """The boxes of its marks, where no name should be."""
     marks: list[Box] = []
-    for number, shown in enumerate(rays[:MOST_RAYS], 1):
+    for number, shown in enumerate(rays[:MAX_RAYS], 1):
         parts = [shown.end * (n / 200.0) ** 2 for n in range(201)]
         seen = [camera.project(along(shown.ray.origin, shown.ray.direction, part), view) for part in parts]
         points = [point for point in seen if point is not None and abs(point[0]) < 1e5 and abs(point[1]) < 1e5]
@@ -255,7 +255,7 @@ def _tell(figure: Any, rays: list[ShownRay], top: float) -> None:
     figure.text(0.42, y, "■", color=LISTENS, fontsize=14, va="top")
     figure.text(0.437, y, "a spot that listens; the others are the world's", color=INK, fontsize=10.5, va="top")
     y -= 0.04
-    for number, shown in enumerate(rays[:MOST_RAYS], 1):
+    for number, shown in enumerate(rays[:MAX_RAYS], 1):
         first = next((hit for hit in shown.hits if hit.offered and hit.node.stops_input), None)
         far = f", {first.distance:.2f} m" if first is not None and first.distance is not None else ""
         text = textwrap.shorten(f"{shown.name}{far}: {shown.verdict.why}", 140, placeholder=" …")
@@ -263,5 +263,5 @@ def _tell(figure: Any, rays: list[ShownRay], top: float) -> None:
         figure.text(0.028, y - 0.004, str(number), color=PAPER, fontsize=9, ha="center", va="top", bbox=badge)
         figure.text(0.045, y, text, color=INK, fontsize=10.5, va="top")
         y -= 0.036
-    if len(rays) > MOST_RAYS:
-        figure.text(0.045, y, f"and {len(rays) - MOST_RAYS} more rays, not drawn", color=INK, fontsize=10.5, va="top")
+    if len(rays) > MAX_RAYS:
+        figure.text(0.045, y, f"and {len(rays) - MAX_RAYS} more rays, not drawn", color=INK, fontsize=10.5, va="top")

@@ -26,7 +26,7 @@ class FileError(GlentError, ValueError):
         super().__init__("\n".join(f"{file}: {f'at {place}: ' if place else ''}{what}" for place, what in problems))
 
 
-def shown(value: object, most: int = 60) -> str:
+def shown(value: object, maximum: int = 60) -> str:
     """A value as it may stand in a sentence: short, on one line."""
     if isinstance(value, dict):
         text = f"a mapping with {', '.join(map(str, list(value)[:5])) or 'nothing in it'}"
@@ -34,7 +34,7 @@ def shown(value: object, most: int = 60) -> str:
         text = f"a list of {len(value)}"
     else:
         text = repr(value)
-    return text if len(text) <= most else text[: most - 1] + "…"
+    return text if len(text) <= maximum else text[: maximum - 1] + "…"
 
 
 def place_of(loc: Sequence[int | str]) -> str:

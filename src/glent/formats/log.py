@@ -116,7 +116,7 @@ class EventLog:
         except OSError as error:
             raise FileError(str(path), [("", f"cannot be written: {error.strerror or error}")]) from None
 
-    def differences(self, path: str | Path, most: int = 20) -> list[str]:
+    def differences(self, path: str | Path, maximum: int = 20) -> list[str]:
         """Where a log written before, as JSON Lines, says something else, as sentences; empty if it says the same.
 
         :raises FileError: the file cannot be read, or is none of JSON Lines.
@@ -134,7 +134,7 @@ class EventLog:
         for number, (old, new) in enumerate(zip(before[1:], now[1:], strict=False), 2):
             if old != new:
                 found.append(f"line {number}: it was {old}, it is {new}")
-                if len(found) >= most:
+                if len(found) >= maximum:
                     found.append("… and perhaps more")
                     break
         if len(before) != len(now):

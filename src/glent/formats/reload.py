@@ -179,8 +179,8 @@ class _Work:
 def _alike(one: Any, other: Any) -> bool:
     """Whether two values of an attribute say the same; forms are compared by what a file says of them."""
     if isinstance(one, Form) and isinstance(other, Form):
-        one.ready()
-        other.ready()
+        one.prepare()
+        other.prepare()
         return form_model(one) == form_model(other)
     return bool(one == other)
 

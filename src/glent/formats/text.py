@@ -74,18 +74,18 @@ def read_model(path: Path, model: type[ModelT]) -> ModelT:
         raise FileError(str(path), problems_of(error, place_of)) from None
 
 
-def read_bytes(path: Path, most: int) -> bytes:
+def read_bytes(path: Path, maximum: int) -> bytes:
     """The file's content.
 
     :raises FileError: it cannot be read, or is larger than ``most``.
     """
     try:
         with path.open("rb") as file:
-            content = file.read(most + 1)
+            content = file.read(maximum + 1)
     except OSError as error:
         raise FileError(str(path), [("", f"cannot be read: {error.strerror or error}")]) from None
-    if len(content) > most:
-        raise FileError(str(path), [("", f"is larger than {most:,} bytes, the most that is read")])
+    if len(content) > maximum:
+        raise FileError(str(path), [("", f"is larger than {maximum:,} bytes, the most that is read")])
     return content
 
 

@@ -58,7 +58,7 @@ def refused(make: Any) -> None:
 class _Form(Model):
     @model_validator(mode="after")
     def _possible(self) -> _Form:
-        refused(lambda: self.build().ready())
+        refused(lambda: self.build().prepare())
         return self
 
     def build(self) -> glent.Form:

@@ -138,14 +138,14 @@ class Feel:
                     )
                 object.__setattr__(self, one.name, given)
                 continue
-            least = _LEAST.get(one.name, 0.0)
-            most = _MOST.get(one.name, 1e9)
-            if isinstance(value, bool) or not isinstance(value, int | float) or not least <= value <= most:
-                raise SampleError(f"Feel: {one.name} is {value!r}, expected a number from {least:g} to {most:g}")
+            minimum = _MINIMUM.get(one.name, 0.0)
+            maximum = _MAXIMUM.get(one.name, 1e9)
+            if isinstance(value, bool) or not isinstance(value, int | float) or not minimum <= value <= maximum:
+                raise SampleError(f"Feel: {one.name} is {value!r}, expected a number from {minimum:g} to {maximum:g}")
 
 
 _KINDS_OF_POINTER = ("scroll_kinds", "dwell_kinds")
-_LEAST = {  # below these something would happen without end, or be divided by nothing
+_MINIMUM = {  # below these something would happen without end, or be divided by nothing
     "confirm_time": 0.001,
     "min_repeat_gap": 0.001,
     "repeat_gap": 0.001,
@@ -160,7 +160,7 @@ _LEAST = {  # below these something would happen without end, or be divided by n
     "tip_depth": 0.001,
     "navigate_gap": 0.01,
 }
-_MOST = {"repeat_speedup": 1.0, "dead_zone": 0.9, "stick_step": 1.0}
+_MAXIMUM = {"repeat_speedup": 1.0, "dead_zone": 0.9, "stick_step": 1.0}
 FEEL_NAMES = tuple(one.name for one in fields(Feel))
 """The names of the fields."""
 

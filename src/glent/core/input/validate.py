@@ -144,9 +144,9 @@ def check(sample: Sample, now: float) -> None:
         check_time(sample.time, now, where)
         _one_of(sample.control, "control", PAD_CONTROLS, where)
         check_number(sample.value, "value", where)
-        least = -1.0 if sample.control in AXES else 0.0
-        if not least <= sample.value <= 1.0:
-            raise SampleError(f"{where}: value is {sample.value!r}, expected {least:g} to 1 for {sample.control}")
+        minimum = -1.0 if sample.control in AXES else 0.0
+        if not minimum <= sample.value <= 1.0:
+            raise SampleError(f"{where}: value is {sample.value!r}, expected {minimum:g} to 1 for {sample.control}")
         _count(sample.pad, "pad", where)
     elif isinstance(sample, TextSample):
         check_time(sample.time, now, where)

@@ -10,7 +10,7 @@ from glent.core.errors import SettleError
 
 __all__ = ["Timer", "Timers"]
 
-MOST = 10_000
+MAXIMUM = 10_000
 """Timers that may fire before one sample: more means that one sets itself anew for the same moment."""
 
 
@@ -53,8 +53,8 @@ class Timers:
         fired = 0
         try:
             while self._queue and self._queue[0][0] <= until:
-                if fired == MOST:
-                    report(SettleError(f"more than {MOST} timers were due by {until:g} s; the rest waits"))
+                if fired == MAXIMUM:
+                    report(SettleError(f"more than {MAXIMUM} timers were due by {until:g} s; the rest waits"))
                     return
                 due, _, timer = heapq.heappop(self._queue)
                 call, timer._call = timer._call, None

@@ -62,10 +62,10 @@ def flag(value: object, key: str, where: str) -> bool:
     return value
 
 
-def number(value: object, key: str, where: str, least: float = -LIMIT) -> float:
+def number(value: object, key: str, where: str, minimum: float = -LIMIT) -> float:
     """A finite number of at least ``least``."""
-    if isinstance(value, bool) or not isinstance(value, int | float) or not (least <= value <= LIMIT):
-        raise SceneError(f"{where}: {key} is {value!r}, expected a number from {least:g} to {LIMIT:g}")
+    if isinstance(value, bool) or not isinstance(value, int | float) or not (minimum <= value <= LIMIT):
+        raise SceneError(f"{where}: {key} is {value!r}, expected a number from {minimum:g} to {LIMIT:g}")
     return value
 
 

@@ -76,9 +76,9 @@ def _size(place: Place, axis: int) -> tuple[Length | None, Length | None, Length
 
 def _basis(node: Node, axis: int, extent: float) -> float:
     """The size that a node has of itself, in a room of this extent."""
-    size, least, most = _size(node._place, axis)
+    size, minimum, maximum = _size(node._place, axis)
     length = natural(node)[axis] if size is None or size == FIT else resolved(size, extent)
-    return max(length, 0.0) if least is None and most is None else limited(length, least, most, extent)
+    return max(length, 0.0) if minimum is None and maximum is None else limited(length, minimum, maximum, extent)
 
 
 # -- from the leaves up --------------------------------------------------------------------------------------------
@@ -131,7 +131,7 @@ def _along(flow: Flow, flowing: list[Node], axis: int, extent: float) -> list[Sp
     sizes = [_basis(one, axis, room) for one in flowing]
     left = room - sum(sizes) - gap * (len(flowing) - 1)
     if left > 0.0:
-        left = _grown(sizes, [one._place.grow for one in flowing], [_most(one, axis, room) for one in flowing], left)
+        left = _grown(sizes, [one._place.grow for one in flowing], [_maximum(one, axis, room) for one in flowing], left)
     if left > 0.0:  # where things do not fit they begin at the start, so that scrolling reaches all of them
         if flow.justify == "space-between" and len(flowing) > 1:
             gap += left / (len(flowing) - 1)
@@ -152,30 +152,30 @@ def _chain(sizes: list[float], start: float, gap: float, end: float) -> list[Spa
     return spans
 
 
-def _grown(sizes: list[float], grows: list[float], mosts: list[float | None], left: float) -> float:
+def _grown(sizes: list[float], grows: list[float], maxima: list[float | None], left: float) -> float:
     """Share out what is left over; those that come to their limit leave the rest to the others. What remains."""
     growing = [index for index, grow in enumerate(grows) if grow > 0.0]
     while growing and left > 0.0:
         total = sum(grows[index] for index in growing)
         full = []
         for index in growing:
-            most = mosts[index]
-            if most is not None and sizes[index] + left * grows[index] / total >= most:
-                full.append((index, most))
+            maximum = maxima[index]
+            if maximum is not None and sizes[index] + left * grows[index] / total >= maximum:
+                full.append((index, maximum))
         if not full:
             for index in growing:
                 sizes[index] += left * grows[index] / total
             return 0.0
-        for index, most in full:
-            left -= max(most - sizes[index], 0.0)
-            sizes[index] = max(most, sizes[index])
+        for index, maximum in full:
+            left -= max(maximum - sizes[index], 0.0)
+            sizes[index] = max(maximum, sizes[index])
             growing.remove(index)
     return left
 
 
-def _most(node: Node, axis: int, extent: float) -> float | None:
-    most = _size(node._place, axis)[2]
-    return None if most is None else resolved(most, extent)
+def _maximum(node: Node, axis: int, extent: float) -> float | None:
+    maximum = _size(node._place, axis)[2]
+    return None if maximum is None else resolved(maximum, extent)
 
 
 def _across(flow: Flow, flowing: list[Node], axis: int, extent: float) -> list[Span]:
@@ -188,9 +188,9 @@ def _across(flow: Flow, flowing: list[Node], axis: int, extent: float) -> list[S
 def _within(node: Node, axis: int, room: Span, align: str, fills: bool) -> Span:
     """The span of a child that has some room to itself."""
     start, end = room
-    size, least, most = _size(node._place, axis)
+    size, minimum, maximum = _size(node._place, axis)
     if size is None and fills:
-        length = limited(end - start, least, most, end - start)
+        length = limited(end - start, minimum, maximum, end - start)
         if length == end - start:
             return room
     else:

@@ -341,12 +341,12 @@ def _limited_span(
     near: Length | None,
     far: Length | None,
     size: Length | None,
-    least: Length | None,
-    most: Length | None,
+    minimum: Length | None,
+    maximum: Length | None,
     extent: float,
 ) -> tuple[float, float]:
     start, end = _span(near, far, size, extent)
-    length = limited(end - start, least, most, extent)
+    length = limited(end - start, minimum, maximum, extent)
     if length == end - start:
         return start, end
     if near is None and far is not None:
@@ -355,12 +355,12 @@ def _limited_span(
     return start, start + length
 
 
-def limited(length: float, least: Length | None, most: Length | None, extent: float) -> float:
+def limited(length: float, minimum: Length | None, maximum: Length | None, extent: float) -> float:
     """A length within its limits; where they contradict each other, the smallest has its way, as in CSS."""
-    if most is not None:
-        length = min(length, resolved(most, extent))
-    if least is not None:
-        length = max(length, resolved(least, extent))
+    if maximum is not None:
+        length = min(length, resolved(maximum, extent))
+    if minimum is not None:
+        length = max(length, resolved(minimum, extent))
     return max(length, 0.0)
 
 

@@ -68,11 +68,11 @@ def _reached_in(
     local_x, local_y = island.into(x, y)
     if island.clip and not island.covers(x, y, local_x, local_y):
         return
-    least = stretch(compose(to_units, to_scene(island.node)))[0]
-    if least <= 0.0:
+    minimum = stretch(compose(to_units, to_scene(island.node)))[0]
+    if minimum <= 0.0:
         return
     x, y = local_x + island.scroll_x, local_y + island.scroll_y
-    for entry in list(island.reachers.near(x, y, scene._index.reach_limits.get(kind, 0.0) / least)):
+    for entry in list(island.reachers.near(x, y, scene._index.reach_limits.get(kind, 0.0) / minimum)):
         node = entry[4]
         if not _is_inside_clips(node, island, x, y):
             continue

@@ -92,7 +92,7 @@ class Spot(Node, Posed):
     def _reform(self, value: object, where: str) -> None:
         if not isinstance(value, Form):
             raise SceneError(f"{where}: form is {value!r}, expected a form such as Cuboid, Sphere or Area")
-        value.ready(where)
+        value.prepare(where)
         self._form = value
 
     def _stand_at(self, pose: Pose) -> None:

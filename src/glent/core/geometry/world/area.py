@@ -86,12 +86,12 @@ class Area(Form):
 
     def contains(self, x: float, z: float) -> bool:
         """Whether a point of the ground, seen from above, is in it. An edge shared by two areas is of just one."""
-        self.ready()
+        self.prepare()
         return self._polygon.contains(x, z, 0.0, 0.0)
 
     def inside(self, x: Floats, z: Floats) -> np.ndarray[Any, np.dtype[np.bool_]]:
         """The same for many points: arrays of one shape."""
-        self.ready()
+        self.prepare()
         return self._polygon.inside(x, z, 0.0, 0.0)
 
     def bounds(self) -> Box3:
@@ -120,7 +120,7 @@ class Area(Form):
         return (t, UP) if inside else None
 
     @classmethod
-    def columns(cls, forms: Sequence[Any]) -> Any:
+    def _columns(cls, forms: Sequence[Any]) -> Any:
         """The forms, the edges of all of them in a row, and where those of each begin and how many there are."""
         import numpy as np
 
@@ -131,7 +131,7 @@ class Area(Form):
         return list(forms), np.array([edge for one in edges for edge in one]).T, starts, counts, draped
 
     @classmethod
-    def many(cls, columns: Any, which: Any, o: Floats, d: Floats) -> tuple[Floats, Floats]:
+    def _many(cls, columns: Any, which: Any, o: Floats, d: Floats) -> tuple[Floats, Floats]:
         import numpy as np
 
         forms, edges, starts, counts, draped = columns

@@ -129,6 +129,6 @@ class Camera:
         return f"<Camera at ({eye}) looking at ({target}), {how}>"
 
 
-def _within(value: object, key: str, least: float, most: float, expected: str, where: str) -> None:
-    if isinstance(value, bool) or not isinstance(value, int | float) or not least <= value <= most:
+def _within(value: object, key: str, minimum: float, maximum: float, expected: str, where: str) -> None:
+    if isinstance(value, bool) or not isinstance(value, int | float) or not minimum <= value <= maximum:
         raise SceneError(f"{where}: {key} is {value!r}, expected {expected}")

@@ -108,13 +108,13 @@ class FlatVolumes:
             with np.errstate(divide="ignore", over="ignore"):
                 inverse = (1.0 / d).astype(np.float32)
             inverse[~np.isfinite(inverse)] = np.float32(1e30)
-            most = np.minimum(far - ahead, 3e38).astype(np.float32) + np.float32(4.0 * self._slack)
+            maximum = np.minimum(far - ahead, 3e38).astype(np.float32) + np.float32(4.0 * self._slack)
             octant = (d[0] < 0.0) | (d[1] < 0.0) << 1 | (d[2] < 0.0) << 2
             for way in range(8):
                 alike = np.flatnonzero(octant == way)
                 for begin in range(0, len(alike), AT_ONCE):
                     rays = alike[begin : begin + AT_ONCE]
-                    self._descend(way, tops, rays, start[:, rays], inverse[:, rays], most[rays], found_rays, found)
+                    self._descend(way, tops, rays, start[:, rays], inverse[:, rays], maximum[rays], found_rays, found)
         return np.concatenate(found_rays), np.concatenate(found)
 
     def _descend(
@@ -124,22 +124,22 @@ class FlatVolumes:
         all_rays: Any,
         start: Any,
         inverse: Any,
-        most: Any,
+        maximum: Any,
         found_rays: list[Any],
         found: list[Any],
     ) -> None:
         """The same for rays of one octant, box by box from the outermost on."""
         import numpy as np
 
-        least = -np.float32(self._slack)
+        minimum = -np.float32(self._slack)
         near = [self._boxes[axis + 3 * (way >> axis & 1)] for axis in range(3)]
         far = [self._boxes[axis + 3 * (1 - (way >> axis & 1))] for axis in range(3)]
         rays = np.tile(np.arange(len(all_rays)), len(tops))
         nodes = np.repeat(tops, len(all_rays))
         with np.errstate(invalid="ignore", over="ignore"):
             while len(rays):
-                into: Any = least
-                out: Any = most.take(rays)
+                into: Any = minimum
+                out: Any = maximum.take(rays)
                 for axis in range(3):
                     origin, by = start[axis].take(rays), inverse[axis].take(rays)
                     one, other = near[axis].take(nodes, axis=1), far[axis].take(nodes, axis=1)

@@ -26,7 +26,7 @@ __all__ = ["Cuboid", "Form", "Meeting", "Rectangle", "SnapPoint", "Sphere"]
 Meeting = tuple[float, Vector3]
 """How far along the ray, and what stands square on the surface there, in the form's space."""
 
-LEAST = 1e-9
+MINIMUM = 1e-9
 
 
 class Form:
@@ -37,23 +37,23 @@ class Form:
 
     kind: ClassVar[str] = "form"
 
-    __slots__ = ("_ready",)
+    __slots__ = ("_prepared",)
 
     def __init__(self) -> None:
-        self._ready = False
+        self._prepared = False
 
-    def ready(self, where: str = "") -> None:
+    def prepare(self, where: str = "") -> None:
         """Check what it was made of.
 
         :raises ShapeError: it cannot be made of that; the message names ``where``, the value and what was expected.
         """
-        if self._ready:
+        if self._prepared:
             return
         try:
             self._prepare()
         except ShapeError as error:
             raise ShapeError(f"{where}: {error}" if where else str(error)) from None
-        self._ready = True
+        self._prepared = True
 
     def _prepare(self) -> None:
         raise NotImplementedError
@@ -71,8 +71,8 @@ class Form:
         raise NotImplementedError
 
     @classmethod
-    def columns(cls, forms: Sequence[Any]) -> Any:
-        """What :meth:`many` wants to know of forms of this class: by default their :meth:`numbers`, side by side."""
+    def _columns(cls, forms: Sequence[Any]) -> Any:
+        """What :meth:`_many` wants to know of forms of this class: by default their :meth:`numbers`, side by side."""
         import numpy as np
 
         return np.array([form.numbers() for form in forms]).T
@@ -82,10 +82,10 @@ class Form:
         raise NotImplementedError
 
     @classmethod
-    def many(cls, columns: Any, which: Any, o: Floats, d: Floats) -> tuple[Floats, Floats]:
+    def _many(cls, columns: Any, which: Any, o: Floats, d: Floats) -> tuple[Floats, Floats]:
         """:meth:`meet` for many rays, each with a form of its own.
 
-        :param columns: what :meth:`columns` made of the forms. :param which: the form of each ray, of shape (n,).
+        :param columns: what :meth:`_columns` made of the forms. :param which: the form of each ray, of shape (n,).
         :param o: origins in the space of that form, of shape (3, n). :param d: directions.
         :return: how far, of shape (n,), infinite where it is not met, and the normals, of shape (3, n).
         """
@@ -150,7 +150,7 @@ class Sphere(Form):
         return (self.radius,)
 
     @classmethod
-    def many(cls, columns: Any, which: Any, o: Floats, d: Floats) -> tuple[Floats, Floats]:
+    def _many(cls, columns: Any, which: Any, o: Floats, d: Floats) -> tuple[Floats, Floats]:
         import numpy as np
 
         radius = columns[0][which]
@@ -244,7 +244,7 @@ class Cuboid(Form):
         return self._half
 
     @classmethod
-    def many(cls, columns: Any, which: Any, o: Floats, d: Floats) -> tuple[Floats, Floats]:
+    def _many(cls, columns: Any, which: Any, o: Floats, d: Floats) -> tuple[Floats, Floats]:
         import numpy as np
 
         half = columns[:, which]
@@ -311,7 +311,7 @@ class Rectangle(Form):
         return self.width / 2, self.height / 2
 
     @classmethod
-    def many(cls, columns: Any, which: Any, o: Floats, d: Floats) -> tuple[Floats, Floats]:
+    def _many(cls, columns: Any, which: Any, o: Floats, d: Floats) -> tuple[Floats, Floats]:
         import numpy as np
 
         x, y = columns[:, which]
@@ -335,7 +335,7 @@ def checked_length(value: object, what: str) -> float:
 
     :raises ShapeError: it is no finite number above zero.
     """
-    if isinstance(value, bool) or not isinstance(value, int | float) or not LEAST <= value <= FARTHEST:
+    if isinstance(value, bool) or not isinstance(value, int | float) or not MINIMUM <= value <= FARTHEST:
         raise ShapeError(f"{what} is {value!r}, expected metres above zero")
     return float(value)
 

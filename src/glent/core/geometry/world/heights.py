@@ -91,12 +91,12 @@ class HeightField:
         u, v = (ox - x0) / step, (oz - z0) / step
         du, dv = dx / step, dz / step
         into, out = 0.0, far
-        for start, way, most in ((u, du, wide), (v, dv, deep)):
+        for start, way, maximum in ((u, du, wide), (v, dv, deep)):
             if way == 0.0:
-                if not 0.0 <= start <= most:
+                if not 0.0 <= start <= maximum:
                     return
                 continue
-            one, other = -start / way, (most - start) / way
+            one, other = -start / way, (maximum - start) / way
             into, out = max(into, min(one, other)), min(out, max(one, other))
         if into > out:
             return

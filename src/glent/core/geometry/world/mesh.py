@@ -80,26 +80,26 @@ class Mesh(Form):
         best: Meeting | None = None
         corners = self._corners
 
-        def ask(number: int, most: float) -> float:
+        def ask(number: int, maximum: float) -> float:
             nonlocal best
             a, b, c = corners[number]
             t = _through(o, d, a, b, c)
-            if 0.0 <= t <= most and (best is None or t < best[0]):
+            if 0.0 <= t <= maximum and (best is None or t < best[0]):
                 normal = unit(cross(minus(b, a), minus(c, a)))
                 if normal is not None:
                     best = (t, normal)
                     return t
-            return most
+            return maximum
 
         self._volumes.along(o, d, far, ask)
         return best
 
     @classmethod
-    def columns(cls, forms: Sequence[Any]) -> Any:
+    def _columns(cls, forms: Sequence[Any]) -> Any:
         return list(forms)
 
     @classmethod
-    def many(cls, columns: Any, which: Any, o: Floats, d: Floats) -> tuple[Floats, Floats]:
+    def _many(cls, columns: Any, which: Any, o: Floats, d: Floats) -> tuple[Floats, Floats]:
         import numpy as np
 
         far, normals = np.full(o.shape[1], np.inf), np.zeros_like(o)

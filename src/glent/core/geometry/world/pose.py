@@ -11,7 +11,7 @@ from glent.core.geometry.world.vectors import FARTHEST, Box3, Vector3, checked, 
 
 __all__ = ["Pose"]
 
-LEAST = 1e-9
+MINIMUM = 1e-9
 """A matrix is singular if it flattens a cube to less than this part of what its columns could span."""
 
 Rows = tuple[float, float, float, float, float, float, float, float, float]
@@ -114,9 +114,9 @@ class Pose:
     def box_around(self, box: Box3) -> Box3:
         """The box of the world around a box of its space."""
         low, high = list(self.position), list(self.position)
-        for axis, least, most in zip((self.right, self.up, self.facing), box[:3], box[3:], strict=True):
+        for axis, minimum, maximum in zip((self.right, self.up, self.facing), box[:3], box[3:], strict=True):
             for n in range(3):
-                one, other = axis[n] * least, axis[n] * most
+                one, other = axis[n] * minimum, axis[n] * maximum
                 low[n] += min(one, other)
                 high[n] += max(one, other)
         return low[0], low[1], low[2], high[0], high[1], high[2]
@@ -143,7 +143,7 @@ def _axes(facing: object, up: object, where: str) -> tuple[Vector3, Vector3, Vec
         if unit(upright) is None:
             raise SceneError(f"{where}: up is {up!r}, which has no length; expected what is up for it")
     y = unit(minus(upright, times(z, dot(upright, z))))
-    if y is None or length(cross(unit(upright) or z, z)) < LEAST:
+    if y is None or length(cross(unit(upright) or z, z)) < MINIMUM:
         raise SceneError(f"{where}: up is {up!r}, which is along facing {facing!r}; expected one across it")
     x = cross(y, z)
     return x, y, z
@@ -167,7 +167,7 @@ def _columns(matrix: object, where: str) -> tuple[Vector3, Vector3, Vector3, Vec
 def _inverse(x: Vector3, y: Vector3, z: Vector3, given: object, where: str) -> Rows:
     first = cross(y, z)
     determinant = dot(x, first)
-    if not abs(determinant) > LEAST * length(x) * length(y) * length(z) or not math.isfinite(1.0 / determinant):
+    if not abs(determinant) > MINIMUM * length(x) * length(y) * length(z) or not math.isfinite(1.0 / determinant):
         raise SceneError(f"{where}: matrix is {given!r}, which is singular; expected one that can be undone")
     second, third = cross(z, x), cross(x, y)
     by = 1.0 / determinant

@@ -195,7 +195,7 @@ class Curved(Surface):
 
     def extended(self, o: Vector3, d: Vector3, near: tuple[float, float] | None) -> tuple[float, float] | None:
         best: tuple[float, float] | None = None
-        least = math.inf
+        minimum = math.inf
         round_again = 2.0 * math.pi * abs(self.radius) * self.across
         for t in self._roots(o, d):
             if t < 0.0:
@@ -207,8 +207,8 @@ class Curved(Surface):
                 away = abs(x - near[0]) + abs(y - near[1])
             else:
                 away = abs(x - self.pixels[0] / 2) + (0.0 if front else round_again)
-            if away < least:
-                best, least = (x, y), away
+            if away < minimum:
+                best, minimum = (x, y), away
         return best
 
     def point(self, x: float, y: float) -> Vector3:

@@ -67,9 +67,9 @@ def length(a: Vector3) -> float:
 
 def unit(a: Vector3) -> Vector3 | None:
     """The same direction with length 1; None of one that has no length."""
-    most = max(abs(a[0]), abs(a[1]), abs(a[2]))
-    if not most > 0.0:
+    maximum = max(abs(a[0]), abs(a[1]), abs(a[2]))
+    if not maximum > 0.0:
         return None
-    scaled = a[0] / most, a[1] / most, a[2] / most  # so that neither tiny nor huge numbers lose their squares
+    scaled = a[0] / maximum, a[1] / maximum, a[2] / maximum  # so that neither tiny nor huge numbers lose their squares
     by = length(scaled)
     return scaled[0] / by, scaled[1] / by, scaled[2] / by

@@ -348,11 +348,11 @@ def _parted(boxes: Any, middles: Any, numbers: Any) -> tuple[int, Any, int]:
             x, y, z = (np.maximum.accumulate(row[:, 3:]) - np.minimum.accumulate(row[:, :3])).T
             costs.append((x * y + y * z + z * x) * count)
         cost = costs[0] + costs[1][::-1]
-        least, middle = int(cost.argmin()), len(numbers) // 2 - 1
-        if cost[least] >= 0.98 * cost[middle]:
-            least = middle  # no better than in the middle, where both parts are as deep
-        if best is None or cost[least] < best[0]:
-            best = float(cost[least]), axis, order, least + 1
+        minimum, middle = int(cost.argmin()), len(numbers) // 2 - 1
+        if cost[minimum] >= 0.98 * cost[middle]:
+            minimum = middle  # no better than in the middle, where both parts are as deep
+        if best is None or cost[minimum] < best[0]:
+            best = float(cost[minimum]), axis, order, minimum + 1
     assert best is not None
     return best[1:]
 

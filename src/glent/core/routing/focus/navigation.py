@@ -16,9 +16,9 @@ if TYPE_CHECKING:
     from glent.core.routing.seats.seats import Seats
     from glent.core.scene.node import Node
 
-__all__ = ["WAYS", "Navigation"]
+__all__ = ["DIRECTIONS", "Navigation"]
 
-WAYS = ("left", "right", "up", "down", "next", "previous")
+DIRECTIONS = ("left", "right", "up", "down", "next", "previous")
 
 
 ROUNDING = 1e-6
@@ -33,7 +33,7 @@ class Navigation:
         self._seats = seats
         self._maps: dict[str, SpatialMap] = {}
 
-    def go(self, seat: Seat, way: str, time: float) -> Node | None:
+    def go(self, seat: Seat, direction: str, time: float) -> Node | None:
         """Move a seat's focus one step; where it is then, which is where it was if there is nothing that way.
 
         Its ring shows from then on (law F4).
@@ -42,12 +42,12 @@ class Navigation:
         """
         focus, view = seat._focus, seat.view
         node = focus.node
-        if way in ("next", "previous"):
-            target = next_stop(view, node, way == "previous", focus.entry)
+        if direction in ("next", "previous"):
+            target = next_stop(view, node, direction == "previous", focus.entry)
         elif node is None:
             target = next(iter(stops(view)), None)
         else:
-            target = self.spatial_map(seat).neighbour(node, way)
+            target = self.spatial_map(seat).neighbour(node, direction)
         if target is None:
             if node is not None:
                 focus.ring = True

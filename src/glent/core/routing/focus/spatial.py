@@ -140,15 +140,15 @@ class SpatialMap:
         scores = self._scores(number, direction, False)
         for container in self._around(node):
             within = self._members(container)
-            found = self._least(scores, within)
+            found = self._minimum(scores, within)
             if found is not None:
                 return found
             wrap = container._input_traits.wrap
             if wrap == "both" or wrap == "xy"[_AXIS[direction][0]]:
-                return self._least(self._scores(number, direction, True), within)
+                return self._minimum(self._scores(number, direction, True), within)
             if container._input_traits.scope or container._in_world:
                 return None
-        return self._least(scores, self._members(None))
+        return self._minimum(scores, self._members(None))
 
     def is_in_view(self, node: Node) -> bool:
         """Whether a stop is in view, and not scrolled away or clipped."""
@@ -222,7 +222,7 @@ class SpatialMap:
         scores[~lies] = np.inf
         return scores
 
-    def _least(self, scores: Any, within: Any) -> Node | None:
+    def _minimum(self, scores: Any, within: Any) -> Node | None:
         import numpy as np
 
         scores = np.where(within, scores, np.inf)

@@ -55,14 +55,14 @@ class Autoscroll:
         if strip <= 0.0:
             return 0.0, 0.0
         speed = []
-        for axis, (where, length, offset, most) in enumerate(
+        for axis, (where, length, offset, maximum) in enumerate(
             zip(at, node.size, node._scroll, node.scroll_range, strict=True)
         ):
             strip_here = min(strip, length / 2.0)
             allowed = strip_here > 0.0 and node.axis in (None, "xy"[axis])
             if allowed and where < strip_here and offset > 0.0:
                 speed.append(-fast * min(1.0, (strip_here - where) / strip_here))
-            elif allowed and where > length - strip_here and offset < most:
+            elif allowed and where > length - strip_here and offset < maximum:
                 speed.append(fast * min(1.0, (where - length + strip_here) / strip_here))
             else:
                 speed.append(0.0)

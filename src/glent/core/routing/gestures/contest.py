@@ -12,7 +12,7 @@ from glent.core.routing.gestures.dwell import Dwelling
 from glent.core.routing.gestures.hold import Hold, Repeat
 from glent.core.routing.gestures.pinch import Pinch
 from glent.core.routing.gestures.scroll import Scroll
-from glent.core.routing.gestures.scroll_area import Areas
+from glent.core.routing.gestures.scroll_area import ScrollAreas
 from glent.core.routing.gestures.swipe import Swipe
 from glent.core.routing.gestures.wheel_scroll import Wheel
 from glent.core.routing.pointers.press import take_over
@@ -68,11 +68,11 @@ class Gestures:
         self._pointing = pointing
         self.dispatcher: Dispatcher = pointing.dispatcher
         self.timers = timers
-        self.running: dict[Recogniser | Areas | Dwelling | Autoscroll, None] = {}
+        self.running: dict[Recogniser | ScrollAreas | Dwelling | Autoscroll, None] = {}
         self.shared: dict[tuple[Node, type[Recogniser]], Recogniser] = {}
         self.by_code: set[Node] = set()
         """The nodes that are being dragged by code, so that a handler of that cannot begin it over and over."""
-        self.areas = Areas(self)
+        self.areas = ScrollAreas(self)
         self.dwelling = Dwelling(self)
         self.follow = follow
         self.wheel = Wheel(self)
@@ -242,7 +242,7 @@ class Gestures:
                 self._forget(before, contact, "taken over")
             for other in losers:
                 if other not in waiting:
-                    self._forget(other, contact, "beaten")
+                    self._forget(other, contact, "another won")
             if contact.open and contact.winner is one:
                 take_over(self.dispatcher, contact._pointer, contact.press, one.node, self.now)
         if not any(contact.open and contact.winner is one for contact in contacts):

@@ -40,39 +40,51 @@ class Glide:
     :param spring: the rate of the spring beyond the ends, a second. :param give: how far beyond it may swing.
     """
 
-    __slots__ = ("_began", "_bound", "_end", "_from", "_hit", "_least", "_over", "_slows", "_speed", "_spring", "done")
+    __slots__ = (
+        "_began",
+        "_bound",
+        "_end",
+        "_from",
+        "_hit",
+        "_minimum",
+        "_over",
+        "_slows",
+        "_speed",
+        "_spring",
+        "done",
+    )
 
     def __init__(
         self,
         began: float,
         offset: float,
         speed: float,
-        most: float,
+        maximum: float,
         slows: float,
-        least: float,
+        minimum: float,
         spring: float,
         give: float,
     ) -> None:
         self.done = False
         """Whether it had come to rest when it was last asked."""
         self._began, self._from, self._speed = began, offset, speed
-        self._slows, self._least, self._spring = slows, least, spring
+        self._slows, self._minimum, self._spring = slows, minimum, spring
         self._hit = math.inf
         """When it meets an end, and springs from there: how far beyond, and how fast."""
         self._bound, self._over = 0.0, (0.0, 0.0)
-        if not 0.0 <= offset <= most:
-            self._bound = 0.0 if offset < 0.0 else most
+        if not 0.0 <= offset <= maximum:
+            self._bound = 0.0 if offset < 0.0 else maximum
             self._hit = began
             self._over = (offset - self._bound, self._limited(speed, give))
             self._end = self._bound
             return
-        if abs(speed) <= least:
+        if abs(speed) <= minimum:
             self._end = offset
             self._speed = 0.0
             return
-        self._end = offset + (speed - math.copysign(least, speed)) * slows
-        if not 0.0 <= self._end <= most:
-            self._bound = 0.0 if self._end < 0.0 else most
+        self._end = offset + (speed - math.copysign(minimum, speed)) * slows
+        if not 0.0 <= self._end <= maximum:
+            self._bound = 0.0 if self._end < 0.0 else maximum
             # As the distance gone is slows × the speed lost, the speed at the end is known, and with it the time.
             left = speed - (self._bound - offset) / slows
             self._hit = began + round(slows * math.log(speed / left), 6)
@@ -81,15 +93,15 @@ class Glide:
 
     def _limited(self, speed: float, give: float) -> float:
         """A speed that the spring catches within ``give``: it swings out by speed / (e × rate)."""
-        most = give * self._spring * _E
-        return max(-most, min(most, speed))
+        maximum = give * self._spring * _E
+        return max(-maximum, min(maximum, speed))
 
     def at(self, time: float) -> float:
         """The offset at a time, in pixels."""
         if time < self._hit:
             gone = time - self._began
             left = decay(gone / self._slows)
-            if abs(self._speed) * left <= self._least:
+            if abs(self._speed) * left <= self._minimum:
                 self.done = True
                 return self._end
             return _rounded(self._from + self._speed * self._slows * (1.0 - left))

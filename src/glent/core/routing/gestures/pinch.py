@@ -15,7 +15,7 @@ if TYPE_CHECKING:
 
 __all__ = ["Pinch"]
 
-LEAST = 1.0
+MINIMUM = 1.0
 """Fingers nearer than this, in logical pixels, have no angle worth the name."""
 
 
@@ -54,7 +54,7 @@ class Pinch(Recogniser):
 
     def _measure_from_here(self) -> None:
         self._start = x, y = self._vector()
-        self._span = max(LEAST, math.sqrt(x * x + y * y))
+        self._span = max(MINIMUM, math.sqrt(x * x + y * y))
         self._angle = math.atan2(y, x)
         self._centre = self._middle()
 
@@ -82,7 +82,7 @@ class Pinch(Recogniser):
             x, y = self._vector()
             span = math.sqrt(x * x + y * y)
             scale, turn = self._scale, self._turn
-            if span >= LEAST:
+            if span >= MINIMUM:
                 angle = math.atan2(y, x)
                 by = math.degrees(angle - self._angle)
                 # The short way round, and no finer than what every platform's arithmetic agrees on.

@@ -87,7 +87,8 @@ class Recogniser:
     def lost(self, contact: Contact, why: str) -> None:
         """It has lost a press, won or not; ``contacts`` no longer has it.
 
-        :param why: ``beaten``, ``released`` (as a tap), ``abandoned``, ``cancelled``, ``vanished``, ``taken over``.
+        :param why: ``another won``, ``released`` (as a tap), ``abandoned``, ``cancelled``, ``vanished`` or
+            ``taken over``.
         """
 
     def removed(self, contact: Contact) -> None:
@@ -107,7 +108,7 @@ class Recogniser:
 
     def give_up(self, contact: Contact) -> None:
         """Compete for this press no longer."""
-        self._gestures.drop(self, contact, "beaten")
+        self._gestures.drop(self, contact, "another won")
 
     def event(self, kind: str, contact: Contact, data: dict[str, Any]) -> Event:
         """An event of this gesture, not sent yet."""

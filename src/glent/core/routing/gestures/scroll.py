@@ -10,7 +10,7 @@ from glent.core.scene.space import into, out_of
 if TYPE_CHECKING:
     from glent.core.routing.gestures.contact import Contact
     from glent.core.routing.gestures.contest import Gestures
-    from glent.core.routing.gestures.scroll_area import Area
+    from glent.core.routing.gestures.scroll_area import ScrollArea
     from glent.core.scene.node import Node
 
 __all__ = ["Scroll"]
@@ -27,7 +27,7 @@ class Scroll(Recogniser):
 
     def __init__(self, node: Node, gestures: Gestures) -> None:
         super().__init__(node, gestures)
-        self._chain: list[Area] = [gestures.areas.of(node)]
+        self._chain: list[ScrollArea] = [gestures.areas.of(node)]
         self._axes = (True, True)
 
     def pressed(self, contact: Contact) -> None:
@@ -37,7 +37,7 @@ class Scroll(Recogniser):
             self._chain += self._areas_around(contact)
             self.claim()
 
-    def _areas_around(self, contact: Contact) -> list[Area]:
+    def _areas_around(self, contact: Contact) -> list[ScrollArea]:
         """Of the areas around this one that compete for the same press, inner to outer."""
         others = [one for one in contact._candidates if one is not self and isinstance(one, Scroll)]
         return [one._chain[0] for one in others if self.node.is_within(one.node)]
@@ -127,13 +127,13 @@ def _is_much(vector: tuple[float, float]) -> bool:
     return abs(vector[0]) > 1e-9 or abs(vector[1]) > 1e-9
 
 
-def _can_run(area: Area, speed: tuple[float, float]) -> bool:
+def _can_run(area: ScrollArea, speed: tuple[float, float]) -> bool:
     """Whether an area can go along the larger axis of a speed in its own space."""
     axis = 0 if abs(speed[0]) > abs(speed[1]) else 1
     return area.can_go(axis, speed[axis])
 
 
-def _can_follow(area: Area, contact: Contact) -> bool:
+def _can_follow(area: ScrollArea, contact: Contact) -> bool:
     """Whether an area can go where the finger mainly pulls, as it lies in the area's own space."""
     x, y = into(area.node, *contact.travel)
     return _can_run(area, (-x, -y))

@@ -18,17 +18,17 @@ if TYPE_CHECKING:
     from glent.core.routing.gestures.contest import Gestures
     from glent.core.scene.node import Node
 
-__all__ = ["Area", "Areas", "length_in"]
+__all__ = ["ScrollArea", "ScrollAreas", "length_in"]
 
 Vector = tuple[float, float]
 
 
-class Area:
+class ScrollArea:
     """One node that scrolls: by itself, if it ``scrolls``, or by a handler for ``scroll`` that takes the event."""
 
     __slots__ = ("_areas", "_glides", "_pulled", "_range", "_set", "node", "pullers")
 
-    def __init__(self, node: Node, areas: Areas) -> None:
+    def __init__(self, node: Node, areas: ScrollAreas) -> None:
         self.node = node
         self.pullers: dict[Contact, None] = {}
         """The fingers that drag it; it follows the first."""
@@ -68,18 +68,18 @@ class Area:
             return 0.0, 0.0
         if not node.scrolls:
             return (dx, dy) if self._tell(dx, dy, how, pointer) else (0.0, 0.0)
-        most = node.scroll_range
+        maximum = node.scroll_range
         if node._scroll != self._set:  # someone else has set it
             self._pulled = node._scroll
         if not self.pullers:  # what it holds may have shrunk
-            self._pulled = _within(self._pulled, most)
+            self._pulled = _within(self._pulled, maximum)
         self._glides = None
         edge = self._areas.feel_of(node).max_overscroll
         soft = give and edge > 0.0
         before = self._pulled
-        self._pulled = after = (_pull(before[0], dx, most[0], soft), _pull(before[1], dy, most[1], soft))
+        self._pulled = after = (_pull(before[0], dx, maximum[0], soft), _pull(before[1], dy, maximum[1], soft))
         edge = length_in(node, edge)
-        self._show((_shown(after[0], most[0], edge), _shown(after[1], most[1], edge)), how, pointer)
+        self._show((_shown(after[0], maximum[0], edge), _shown(after[1], maximum[1], edge)), how, pointer)
         return after[0] - before[0], after[1] - before[1]
 
     def keep_within(self, pointer: Pointer) -> None:
@@ -116,27 +116,27 @@ class Area:
         node, feel, now = self.node, self._areas.feel_of(self.node), self._areas.now
         if node._scene is None:
             return
-        most: Vector = (0.0, 0.0)
+        maximum: Vector = (0.0, 0.0)
         offset = node._scroll
         if node.scrolls:
-            most = node.scroll_range
+            maximum = node.scroll_range
         else:
-            most, offset = (1e9, 1e9), (5e8, 5e8)  # how far, only its handler knows
-        least, give = length_in(node, feel.min_glide_speed), length_in(node, feel.max_overscroll)
+            maximum, offset = (1e9, 1e9), (5e8, 5e8)  # how far, only its handler knows
+        minimum, give = length_in(node, feel.min_glide_speed), length_in(node, feel.max_overscroll)
         made = [
             Glide(
                 now,
                 offset[axis],
                 speed[axis] if self.goes(axis) else 0.0,
-                most[axis],
+                maximum[axis],
                 feel.glide_time,
-                least,
+                minimum,
                 feel.overscroll_spring,
                 give,
             )
             for axis in (0, 1)
         ]
-        self._glides, self._range = (made[0], made[1]), most
+        self._glides, self._range = (made[0], made[1]), maximum
         if all(_is_still(glide, now) for glide in made):
             self.stop()
             return
@@ -173,15 +173,15 @@ class Area:
         return self._glides is not None
 
 
-class Areas:
+class ScrollAreas:
     """All scroll areas that something has moved, and those that still run."""
 
     __slots__ = ("_areas", "_gestures", "_nobody", "_running")
 
     def __init__(self, gestures: Gestures) -> None:
         self._gestures = gestures
-        self._areas: dict[Node, Area] = {}
-        self._running: dict[Area, Pointer] = {}
+        self._areas: dict[Node, ScrollArea] = {}
+        self._running: dict[ScrollArea, Pointer] = {}
         self._nobody = Pointer("code", "mouse")
         """In whose name an area moves that no pointer moved."""
 
@@ -198,14 +198,14 @@ class Areas:
         """Send an event to its node, along its path."""
         self._gestures.send(event)
 
-    def of(self, node: Node) -> Area:
+    def of(self, node: Node) -> ScrollArea:
         """The area of a node that scrolls."""
         area = self._areas.get(node)
         if area is None:
-            area = self._areas[node] = Area(node, self)
+            area = self._areas[node] = ScrollArea(node, self)
         return area
 
-    def runs(self, area: Area, pointer: Pointer) -> None:
+    def runs(self, area: ScrollArea, pointer: Pointer) -> None:
         """An area runs on by itself; ``pointer`` is whose flick it was."""
         self._running[area] = pointer
         self._gestures.running[self] = None
@@ -236,21 +236,21 @@ class Areas:
                 self._running.pop(area, None)
 
 
-def _within(offset: Vector, most: Vector) -> Vector:
-    return min(max(0.0, offset[0]), most[0]), min(max(0.0, offset[1]), most[1])
+def _within(offset: Vector, maximum: Vector) -> Vector:
+    return min(max(0.0, offset[0]), maximum[0]), min(max(0.0, offset[1]), maximum[1])
 
 
-def _pull(pulled: float, by: float, most: float, give: bool) -> float:
+def _pull(pulled: float, by: float, maximum: float, give: bool) -> float:
     """Where an offset is after a pull: no farther than the end, unless that gives in; from beyond it, always back."""
     after = pulled + by
     if give:
         return after
-    return min(after, max(most, pulled)) if by > 0.0 else max(after, min(0.0, pulled))
+    return min(after, max(maximum, pulled)) if by > 0.0 else max(after, min(0.0, pulled))
 
 
-def _shown(pulled: float, most: float, give: float) -> float:
+def _shown(pulled: float, maximum: float, give: float) -> float:
     """Beyond an end only a part of a pull shows, ever less of it, and never as much as ``give``."""
-    end = min(max(0.0, pulled), most)
+    end = min(max(0.0, pulled), maximum)
     over = pulled - end
     return end + over * give / (abs(over) + give) if over and give > 0.0 else end
 

@@ -10,7 +10,7 @@ from glent.core.routing.gestures.scroll_area import length_in
 if TYPE_CHECKING:
     from glent.core.input.samples import WheelSample
     from glent.core.routing.gestures.contest import Gestures
-    from glent.core.routing.gestures.scroll_area import Area
+    from glent.core.routing.gestures.scroll_area import ScrollArea
     from glent.core.routing.pointers.pointer import Pointer
     from glent.core.routing.seat_view import SeatView
     from glent.core.scene.node import Node
@@ -25,7 +25,7 @@ class _Burst:
 
     def __init__(self, time: float) -> None:
         self.time = time
-        self.areas: list[Area | None] = [None, None]
+        self.areas: list[ScrollArea | None] = [None, None]
 
 
 class Wheel:
@@ -84,15 +84,15 @@ class Wheel:
             self._bursts[sample.pointer] = burst
         return had
 
-    def _turn(self, area: Area, axis: int, amount: float, sample: WheelSample, pointer: Pointer) -> bool:
+    def _turn(self, area: ScrollArea, axis: int, amount: float, sample: WheelSample, pointer: Pointer) -> bool:
         """Scroll one area; whether it used any of it."""
         length = self._length(area.node, axis, amount, sample.unit)
         used = area.by(length if axis == 0 else 0.0, length if axis == 1 else 0.0, "wheel", pointer)
         return used != (0.0, 0.0)
 
-    def _areas_at(self, offers: list[Node], top: Node | None) -> list[Area]:
+    def _areas_at(self, offers: list[Node], top: Node | None) -> list[ScrollArea]:
         """The areas on the paths of these offers, front to back, inner to outer, as far as the topmost modal (M1)."""
-        found: dict[Node, Area] = {}
+        found: dict[Node, ScrollArea] = {}
         for offer in offers:
             for node in reversed(offer.lineage()):
                 if _scrolls(node) and node not in found and node.is_enabled:
@@ -101,7 +101,9 @@ class Wheel:
                     break
         return list(found.values())
 
-    def _first(self, areas: list[Area], axis: int, amount: float, sample: WheelSample, pointer: Pointer) -> Area | None:
+    def _first(
+        self, areas: list[ScrollArea], axis: int, amount: float, sample: WheelSample, pointer: Pointer
+    ) -> ScrollArea | None:
         """Scroll the innermost area that can go that way; if there is none, the innermost of that axis has it."""
         for area in areas:
             if area.can_go(axis, amount) and self._turn(area, axis, amount, sample, pointer):

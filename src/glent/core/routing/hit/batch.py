@@ -133,7 +133,7 @@ class _Group:
             ).T
         else:
             forms: list[Form] = [one.form for one in members]
-            self.columns = kind.columns(forms)
+            self.columns = kind._columns(forms)
 
     def into(self, which: Any, o: Any, d: Any) -> tuple[Any, Any]:
         """Rays in the spaces of members."""
@@ -224,7 +224,7 @@ def _meet(
         if issubclass(group.kind, Flat | Curved):
             _cross_panels(group, which, ray, number, local_o, local_d, ends[ray], panels)
         else:
-            t, normals = group.kind.many(group.columns, which, local_o, local_d)
+            t, normals = group.kind._many(group.columns, which, local_o, local_d)
             met = np.flatnonzero(np.isfinite(t) & (t <= ends[ray]))
             spots.append((ray[met], t[met], number[met], group.out_normals(which[met], normals[:, met])))
 

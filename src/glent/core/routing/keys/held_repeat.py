@@ -23,9 +23,9 @@ class HeldRepeat:
         self._seats = seats
         self._timers = timers
 
-    def navigate(self, held: KeyHold, way: str) -> None:
+    def navigate(self, held: KeyHold, direction: str) -> None:
         """Move the focus on by steps."""
-        self._later(held, way, self._seats.now + self._seats.pointing.feel.navigate_delay)
+        self._later(held, direction, self._seats.now + self._seats.pointing.feel.navigate_delay)
 
     def tell(self, held: KeyHold) -> None:
         """Tell the node that has taken the control again."""
@@ -40,13 +40,13 @@ class HeldRepeat:
             seats.key_presses.tell_again(held, at)
             self._tell_later(held, at + seats.pointing.feel.navigate_gap)
 
-    def _later(self, held: KeyHold, way: str, due: float) -> None:
-        self._timers.add(due, lambda at: self._again(held, way, at))
+    def _later(self, held: KeyHold, direction: str, due: float) -> None:
+        self._timers.add(due, lambda at: self._again(held, direction, at))
 
-    def _again(self, held: KeyHold, way: str, at: float) -> None:
+    def _again(self, held: KeyHold, direction: str, at: float) -> None:
         seats = self._seats
         key = (held.press.device, held.press.code)
         if seats.key_presses.held.get(key) is not held or held.who != NAVIGATION or held.opened != held.seat._opened:
             return
-        seats.navigation.go(held.seat, way, at)
-        self._later(held, way, at + seats.pointing.feel.navigate_gap)
+        seats.navigation.go(held.seat, direction, at)
+        self._later(held, direction, at + seats.pointing.feel.navigate_gap)

@@ -195,24 +195,24 @@ class KeyPresses:
     def _used_up(top: Node | None, what: str) -> Verdict | None:
         return Verdict(because.KEPT_OPEN, what, about=top) if top is not None else None
 
-    def _navigate(self, seat: Seat, press: KeyPress, held: KeyHold, way: str, time: float) -> Verdict | None:
+    def _navigate(self, seat: Seat, press: KeyPress, held: KeyHold, direction: str, time: float) -> Verdict | None:
         seats = self._seats
-        enters = way in ("next", "previous") and press.channel == "keys"
+        enters = direction in ("next", "previous") and press.channel == "keys"
         if not (enters or seats.keys_are_ui(seat, press.channel)):
             return None
-        verdict = self._step(seat, way, press.what, time)
+        verdict = self._step(seat, direction, press.what, time)
         if verdict._reason is because.NOTHING and not seat.view.has(press.channel):
             return None  # nothing to focus anywhere: nobody's key to use up
         held.who = NAVIGATION
         held.opened = seat._opened
         if press.channel == "pad":
-            seats.held_repeat.navigate(held, way)
+            seats.held_repeat.navigate(held, direction)
         return verdict
 
-    def _step(self, seat: Seat, way: str, what: str, time: float) -> Verdict:
+    def _step(self, seat: Seat, direction: str, what: str, time: float) -> Verdict:
         """Move the focus one step, and say what came of it."""
         before = seat._focus.node
-        node = self._seats.navigation.go(seat, way, time)
+        node = self._seats.navigation.go(seat, direction, time)
         if node is not None and node is not before:
             return Verdict(because.NAVIGATED, what, owner=node)
         if before is None:

@@ -24,9 +24,9 @@ __all__ = [
     "cancel_press",
     "end_grabbed",
     "grabbed",
+    "held_by_world",
     "is_gone",
     "is_over",
-    "lifted",
     "listens_for_press",
     "owe_cancels",
     "press",
@@ -380,6 +380,6 @@ def owe_cancels(dispatcher: Dispatcher, pointer: Pointer, gone: set[Node], time:
     pointer.idle = None
 
 
-def lifted(pointer: Pointer) -> tuple[str, ...]:
+def held_by_world(pointer: Pointer) -> tuple[str, ...]:
     """The buttons the world holds by this pointer."""
     return names_of(pointer.name, pointer.buttons) if pointer.hold is WORLD else ()

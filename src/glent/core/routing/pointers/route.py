@@ -108,7 +108,7 @@ class Pointing:
         pointer.idle = None
         if what == "press" and pointer.buttons & bit:
             # Its release got lost on the way: end the old press before the new one begins (law P1).
-            self.lifts.add(presses.lifted(pointer))
+            self.lifts.add(presses.held_by_world(pointer))
             self.cancel(pointer, FREE, "", "cancelled")
             pointer.buttons = 0
         if isinstance(sample, RaySample):
@@ -378,7 +378,7 @@ class Pointing:
         """The device cancelled a pointer: no click; a mouse keeps its hover, a finger is gone (laws P1, P8)."""
         if pointer is None:
             return Verdict(because.STRAY, "cancel")
-        lifts = presses.lifted(pointer)
+        lifts = presses.held_by_world(pointer)
         held = pointer.press if pointer.hold is UI else None
         about = f"{held.owner.path} was told" if held is not None else "there was nothing to undo"
         self.cancel(pointer, FREE, "", "cancelled")
@@ -400,7 +400,7 @@ class Pointing:
 
     def end(self, pointer: Pointer) -> None:
         """Let a pointer go for good: lift what the world holds by it, cancel its press, leave what it hovers."""
-        self.lifts.add(presses.lifted(pointer))
+        self.lifts.add(presses.held_by_world(pointer))
         self.cancel(pointer, FREE, "", "cancelled")
         self.forget(pointer, self.now)
 

@@ -199,12 +199,12 @@ class Seat:
             self.focus = target
         return self.focus
 
-    def navigate(self, way: str) -> Node | None:
+    def navigate(self, direction: str) -> Node | None:
         """Move the focus ``left``, ``right``, ``up``, ``down``, or to the ``next`` or ``previous`` stop; where it is.
 
-        :raises SceneError: there is no such way.
+        :raises SceneError: there is no such direction.
         """
-        return self._seats.navigate_by_code(self, way)
+        return self._seats.navigate_by_code(self, direction)
 
     def back(self) -> bool:
         """Close the topmost thing that can be closed, as the key for it does; whether there was one (law M4)."""

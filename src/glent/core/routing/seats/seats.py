@@ -18,7 +18,7 @@ from glent.core.input.samples import (
 )
 from glent.core.routing import reasons as because
 from glent.core.routing.event import Event
-from glent.core.routing.focus.navigation import WAYS, Navigation
+from glent.core.routing.focus.navigation import DIRECTIONS, Navigation
 from glent.core.routing.focus.tab_order import can_focus, is_stop, is_text
 from glent.core.routing.keys.gamepad import Gamepads
 from glent.core.routing.keys.held_repeat import HeldRepeat
@@ -352,12 +352,14 @@ class Seats:
             return Verdict(because.CLAIMED, what, about=view.claimed[channel])
         return None
 
-    def navigate_by_code(self, seat: Seat, way: str) -> Node | None:
+    def navigate_by_code(self, seat: Seat, direction: str) -> Node | None:
         """Move a seat's focus as a key does; where it is then."""
-        if way not in WAYS:
-            raise SceneError(f"seat {seat.name}: cannot navigate {way!r}, expected one of {', '.join(WAYS)}")
+        if direction not in DIRECTIONS:
+            raise SceneError(
+                f"seat {seat.name}: cannot navigate {direction!r}, expected one of {', '.join(DIRECTIONS)}"
+            )
         self.refresh()
-        return self.navigation.go(seat, way, self.now)
+        return self.navigation.go(seat, direction, self.now)
 
     def back_by_code(self, seat: Seat) -> bool:
         """Close the topmost thing that can be closed."""

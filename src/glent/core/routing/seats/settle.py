@@ -149,7 +149,7 @@ class Settling:
         """Spend the pointers of a seat that are down: all, or those that the world holds (laws M1, W3)."""
         for pointer in self._seats.pointers_of(seat):
             if pointer.hold is WORLD or (all_of_them and pointer.hold is not FREE):
-                self._seats.lifts.add(presses.lifted(pointer))
+                self._seats.lifts.add(presses.held_by_world(pointer))
                 self._pointing.cancel(pointer, SPENT, why, "vanished")
 
     def _spend_on(self, seat: Seat, panels: list[Node], why: str) -> None:

@@ -55,7 +55,7 @@ def route_window(pointing: Pointing, sample: WindowSample) -> Verdict:
 def _focus_lost(pointing: Pointing) -> None:
     """The window lost the input focus: presses end, and the world lifts the buttons it holds (law P11)."""
     for pointer in list(pointing.pointers.values()):
-        pointing.lifts.add(presses.lifted(pointer))
+        pointing.lifts.add(presses.held_by_world(pointer))
         if pointer.hold is not FREE:
             pointing.cancel(pointer, SPENT, "the window lost the input focus", "cancelled")
             pointing.set_hover(pointer)
