@@ -329,7 +329,7 @@ REFUSED = [
     (lambda node: RangeSlider(node, _upto(2), _upto(3)), "from 0 to 2 and from 0 to 3, expected one range"),
     (lambda node: SliderRow(node, []), "there are no values, expected at least one"),
     (lambda node: Progress(node, glent.Value(1)), "expected one with low below high"),
-    (lambda node: Stick(node, dead_zone=1.0), "dead_zone is 1.0, expected a number from 0 to below 1"),
+    (lambda node: Stick(node, dead_zone=1.0), "dead_zone is 1.0, expected None or a number from 0 to below 1"),
     (lambda node: Stick(node, axis="z"), "axis is 'z', expected None, x or y"),
     (lambda node: Stick(node, rim="star"), "rim is 'star', expected one of round, square"),
     (lambda node: Listbox(node, glent.Value(("a", "b"))), "are chosen in a list for one"),

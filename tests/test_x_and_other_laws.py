@@ -229,13 +229,13 @@ def test_g4_a_panel_in_view_of_a_camera_scrolls_by_wheel_and_by_finger():
     mouse = Hand(quay.router)
     mouse.move((100, 50))
     assert mouse.wheel(2).reason is Reason.SCROLLED
-    assert quay.panel["list"].scroll == (0.0, 80.0)
+    assert quay.panel["list"].scroll == (0.0, 72.0)
     finger = Hand(quay.router, "finger", "touch")
     finger.pos = (100.0, 60.0)
     finger.press()
     finger.move((100.0, 35.0), steps=5)
     gone = quay.scene.local(quay.panel["list"], 100, 60)[1] - quay.scene.local(quay.panel["list"], 100, 35)[1]
-    assert quay.panel["list"].scroll[1] == pytest.approx(80.0 + gone, abs=1e-6)
+    assert quay.panel["list"].scroll[1] == pytest.approx(72.0 + gone, abs=1e-6)
 
 
 @pytest.mark.parametrize("carries", [[], ["enter", "leave"], ["click"], ["enter", "leave", "click"]])

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from glent.controls.context import router_of, seat_of
+from glent.controls.context import feel_of, router_of, seat_of
 from glent.controls.control import Control
 from glent.controls.keys import key_of
 
@@ -12,11 +12,9 @@ if TYPE_CHECKING:
     from glent.core.routing.event import Event
     from glent.core.scene.node import Node
 
-__all__ = ["ScrollArea"]
+__all__ = ["ScrollArea", "page_of"]
 
 ARROWS = {"ArrowLeft": (-1, 0), "ArrowRight": (1, 0), "ArrowUp": (0, -1), "ArrowDown": (0, 1)}
-OVERLAP = 0.1
-"""How much of a page still shows on the next one."""
 
 
 class ScrollArea(Control):
@@ -25,13 +23,14 @@ class ScrollArea(Control):
     Page Up and Page Down, Home and End work wherever the focus is in it and nobody there takes them; arrows and Space
     only while it is on the node itself. At its end a key is left to what is around it.
 
-    :param line: how far an arrow goes, in node-local pixels.
+    :param line: how far an arrow goes, and how much of a page stays in view, in node-local pixels; None:
+        ``Feel.scroll_line``.
     :param axis: ``x`` or ``y``: the one axis it scrolls along; None: both.
     """
 
     __slots__ = ("_line",)
 
-    def __init__(self, node: Node, line: float = 40.0, axis: str | None = "y") -> None:
+    def __init__(self, node: Node, line: float | None = None, axis: str | None = "y") -> None:
         super().__init__(node)
         self._line = line
         node.scrolls = True
@@ -54,12 +53,18 @@ class ScrollArea(Control):
     def _way(self, event: Event) -> tuple[float, float] | None:
         """How far a key scrolls, right and down."""
         key, node = key_of(event), self.node
-        page = node.size[1] * (1.0 - OVERLAP)
+        line = self._line if self._line is not None else feel_of(node, "scroll_line")
+        page = page_of(node, 1, line)
         if key == "Space" and event.node is node:
             key = "PageUp" if "Shift" in seat_of(event).modifiers else "PageDown"
         if key in ARROWS and event.node is node:
             across, down = ARROWS[key]
-            return across * self._line, down * self._line
+            return across * line, down * line
         maximum = node.scroll_range[1]
         downs = {"PageDown": page, "PageUp": -page, "Home": -node.scroll[1], "End": maximum - node.scroll[1]}
         return (0.0, downs[key]) if key in downs else None
+
+
+def page_of(area: Node, axis: int, line: float) -> float:
+    """How far a page scrolls along an axis (0: x), in the area's pixels: what it shows, less one line."""
+    return max(area.size[axis] - line, line)

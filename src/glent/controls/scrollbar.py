@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from glent.controls.context import router_of
+from glent.controls.context import feel_of, router_of
 from glent.controls.control import Control
 from glent.controls.rail import Rail
+from glent.controls.scroll_area import page_of
 from glent.core.errors import ControlError
 
 if TYPE_CHECKING:
@@ -14,8 +15,6 @@ if TYPE_CHECKING:
     from glent.core.scene.node import Node
 
 __all__ = ["Scrollbar"]
-
-OVERLAP = 0.1
 
 
 class Scrollbar(Control):
@@ -119,7 +118,7 @@ class Scrollbar(Control):
     def _page(self, along: float) -> None:
         off = self._over_thumb(along)
         if off:
-            page = self._area.size[self._axis] * (1.0 - OVERLAP)
+            page = page_of(self._area, self._axis, feel_of(self._area, "scroll_line"))
             self._scroll(page if off > 0.0 else -page)
 
     def _started(self, event: DragStart) -> None:

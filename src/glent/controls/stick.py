@@ -6,6 +6,7 @@ import math
 from collections.abc import Mapping
 from typing import TYPE_CHECKING, ClassVar
 
+from glent.controls.context import feel_of
 from glent.controls.control import Control
 from glent.controls.keys import key_of
 from glent.core.errors import ControlError
@@ -33,6 +34,7 @@ class Stick(Control):
 
     :param value: a pair, right and down from -1 to 1; (0, 0) in the middle.
     :param dead_zone: the part of the way, from 0 to below 1, in which it gives (0, 0); beyond it the value begins at 0.
+        None: ``Feel.dead_zone``.
     :param axis: the one it moves along, ``x`` or ``y``; None: both.
     :param rim: ``round``: never longer than 1; or ``square``: each axis by itself.
     :param springs: whether it comes back when it is let go.
@@ -49,19 +51,21 @@ class Stick(Control):
         self,
         node: Node,
         value: Value[tuple[float, float]] | None = None,
-        dead_zone: float = 0.15,
+        dead_zone: float | None = None,
         axis: str | None = None,
         rim: str = "round",
         springs: bool = True,
     ) -> None:
         super().__init__(node)
-        if isinstance(dead_zone, bool) or not isinstance(dead_zone, int | float) or not 0.0 <= dead_zone < 1.0:
-            raise ControlError(f"{node.path}: dead_zone is {dead_zone!r}, expected a number from 0 to below 1")
+        if dead_zone is not None and (
+            isinstance(dead_zone, bool) or not isinstance(dead_zone, int | float) or not 0.0 <= dead_zone < 1.0
+        ):
+            raise ControlError(f"{node.path}: dead_zone is {dead_zone!r}, expected None or a number from 0 to below 1")
         if axis not in AXES:
             raise ControlError(f"{node.path}: axis is {axis!r}, expected None, x or y")
         if rim not in RIMS:
             raise ControlError(f"{node.path}: rim is {rim!r}, expected one of {', '.join(RIMS)}")
-        self._dead_zone, self._axis, self._rim, self._springs = float(dead_zone), axis, rim, springs
+        self._dead_zone, self._axis, self._rim, self._springs = dead_zone, axis, rim, springs
         self.value: Value[tuple[float, float]] = value if value is not None else Value((0.0, 0.0), name=node.path)
         self._grab: Grab | None = None
         self._offset = (0.0, 0.0)
@@ -178,7 +182,10 @@ class Stick(Control):
 
     def _beyond(self, far: float) -> float:
         """What a way comes to beyond the dead zone: 0 at its edge, 1 at the rim."""
-        return max(0.0, (far - self._dead_zone) / (1.0 - self._dead_zone))
+        if far <= 0.0:
+            return 0.0  # also once the node has left the scene, and has no feel any more
+        dead_zone = self._dead_zone if self._dead_zone is not None else feel_of(self.node, "dead_zone")
+        return max(0.0, (far - dead_zone) / (1.0 - dead_zone))
 
     def _put(self, x: float, y: float) -> None:
         """Put the knob where it is pushed to."""

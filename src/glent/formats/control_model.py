@@ -120,7 +120,7 @@ class ScrollAreaModel(_Control):
     """What scrolls, by keys too."""
 
     kind: Literal["scroll-area"]
-    line: Positive = 40.0
+    line: Positive | None = None
     axis: Literal["x", "y"] | None = "y"
 
 

@@ -42,11 +42,11 @@ class Feel:
         mostly begun by then, so a list does not flash under the finger; a resting finger does not notice.
     :ivar scroll_kinds: the kinds of pointer that scroll by dragging: fingers and pens, as on any tablet. A mouse has
         a wheel, and drags select.
-    :ivar scroll_line: how long one line of a wheel is. 40 px: three notches show a new screen of a short list.
-    :ivar wheel_page: how much of an area one page of a wheel is. 0.875: the last line stays to read on from.
+    :ivar scroll_line: how long one line is, of a wheel or of an arrow key in a scroll area. 36 px: a row of a
+        list. A page is what an area shows less one line, so the last line stays to read on from.
     :ivar wheel_gap: wheel samples closer than this are one burst, which stays where it began (law G4). 0.2 s is
         longer than the pause between two flicks of a finger on a wheel.
-    :ivar glide_time: in this time a glide loses all but 1/e of its speed. 0.325 s: a flick runs for about 1.5 s.
+    :ivar glide_time: in this time a glide loses all but 1/e of its speed. 0.3 s: a quick flick runs for about 1.2 s.
     :ivar min_glide_speed: a release slower than this does not glide, and a glide that is slower stops. 20 px/s:
         slower is a trembling hand, and less than one pixel in three frames.
     :ivar velocity_window: the speed of a release is measured over this last stretch. 0.1 s: six frames, so one bad
@@ -101,10 +101,9 @@ class Feel:
     min_repeat_gap: float = 0.03
     look_delay: float = 0.1
     scroll_kinds: tuple[str, ...] = ("touch", "pen")
-    scroll_line: float = 40.0
-    wheel_page: float = 0.875
+    scroll_line: float = 36.0
     wheel_gap: float = 0.2
-    glide_time: float = 0.325
+    glide_time: float = 0.3
     min_glide_speed: float = 20.0
     velocity_window: float = 0.1
     max_overscroll: float = 80.0

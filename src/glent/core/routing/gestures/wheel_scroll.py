@@ -114,7 +114,8 @@ class Wheel:
         """How far that is in the node's space."""
         feel = self._gestures.feel_of(node)
         if unit == "page":
-            return amount * feel.wheel_page * node.size[axis]
+            line = length_in(node, feel.scroll_line)
+            return amount * max(node.size[axis] - line, line)
         screen = amount * feel.scroll_line if unit == "line" else amount
         return math.copysign(length_in(node, screen), screen)
 
