@@ -51,7 +51,7 @@ class SampleError(GlentError, ValueError):
 
 
 class BindingError(GlentError, ValueError):
-    """Two actions on one control, a control that is none, or nothing left for back (law F5)."""
+    """Two actions on one control, an unknown control, or nothing left for back (law F5)."""
 
 
 class SeatError(GlentError, ValueError):

@@ -30,7 +30,7 @@ class Watch:
         self._told = told
 
     def stop(self) -> None:
-        """Be told no more, not even of a change under way. Twice does nothing."""
+        """Stop watching, also in the middle of a change. Twice does nothing."""
         self._value._watches.pop(self, None)
 
 
@@ -48,18 +48,18 @@ class Bound:
         self._inverse = inverse
 
     def stop(self) -> None:
-        """Let each keep what it has. Twice does nothing."""
+        """Unbind the two; each keeps what it has. Twice does nothing."""
         self._here._bounds.pop(self, None)
         self._source._bounds.pop(self, None)
 
     def _beyond(self, value: Value[Any]) -> Value[Any] | None:
-        """The other one, if it may be told: the source is told nothing before it is ready (V4)."""
+        """The other value, if it may be told: the source is told nothing before it is ready (law V4)."""
         if value is self._source:
             return self._here
         return self._source if self._source.ready else None
 
     def _passed_on(self, value: Value[Any], what: Any) -> Any:
-        """What the other one is to be when this one is that."""
+        """What the other value becomes when this one becomes ``what``."""
         other, convert = (self._here, self._forward) if value is self._source else (self._source, self._inverse)
         try:
             return other._fitting(convert(what))
@@ -121,7 +121,7 @@ class Value(Generic[T]):
 
     @property
     def current(self) -> T:
-        """What it is. Setting it to what it is already does nothing (law V1).
+        """The value now. Setting it to what it is already does nothing (law V1).
 
         :raises ValueRefusedError: it is not ready; or what it is set to is no number though it has a range, is none of
             the options, or is refused by a value bound to it. Then nothing at all has changed (V3).

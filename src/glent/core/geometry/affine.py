@@ -85,7 +85,7 @@ def bounds(m: Affine, box: Box) -> Box:
 
 
 def stretch(m: Affine) -> tuple[float, float]:
-    """The least and the greatest factor by which the transform lengthens a distance (its singular values)."""
+    """The smallest and the largest factor by which the transform lengthens a distance (its singular values)."""
     a, b, c, d = m[:4]
     mean = math.hypot(a + d, b - c) / 2.0
     half = math.hypot(a - d, b + c) / 2.0

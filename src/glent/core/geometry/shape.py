@@ -33,7 +33,7 @@ FLATTEN = 0.01
 
 
 class Shape(ABC):
-    """Where a node can be hit, apart from what is drawn there."""
+    """The base of hit shapes: where a node can be hit, apart from what is drawn there."""
 
     __slots__ = ()
 
@@ -51,10 +51,11 @@ class Shape(ABC):
 
     @abstractmethod
     def inside(self, x: Floats, y: Floats, w: float, h: float) -> Mask:
-        """The same for arrays of coordinates, of any shapes that broadcast together; equal to the scalar answers."""
+        """Whether points lie in the shape, for arrays of coordinates that broadcast together; equal to the scalar
+        answers."""
 
     def contains_many(self, points: Floats, w: float, h: float) -> Mask:
-        """The same for points of shape (n, 2); answers of shape (n,)."""
+        """Whether points, of shape (n, 2), lie in the shape; answers of shape (n,)."""
         return self.inside(points[:, 0], points[:, 1], w, h)
 
     @abstractmethod
@@ -82,7 +83,7 @@ def _outline(shape: Shape, w: float, h: float) -> Segments:
 
 
 def distance(shape: Shape, x: float, y: float, w: float, h: float, to_screen: Affine = IDENTITY) -> float:
-    """How far a node-local point is from the shape, in screen pixels; 0.0 inside it, infinity if it is empty.
+    """The distance of a node-local point from the shape, in screen pixels; 0.0 inside it, infinity if it is empty.
 
     ``to_screen`` maps node-local to screen space; only its linear part matters. Measuring after the mapping is what
     keeps the answer true under a scale that differs by axis, where the nearest point is another one (law H5).

@@ -1,4 +1,4 @@
-"""Which control does what for a seat: keys and pad buttons bound to actions (law F5)."""
+"""Bindings: which control does what for a seat, keys and pad buttons bound to actions (law F5)."""
 
 from __future__ import annotations
 
@@ -114,7 +114,7 @@ class Bindings:
             )
 
     def action(self, control: str) -> str | None:
-        """What a control does, or None."""
+        """The action of a control, or None."""
         return self._controls.get(control)
 
     def controls(self, action: str) -> tuple[str, ...]:
@@ -123,7 +123,7 @@ class Bindings:
 
     @property
     def actions(self) -> Mapping[str, tuple[str, ...]]:
-        """All of them."""
+        """All actions."""
         return MappingProxyType(self._actions)
 
     def bound(self, action: str, control: str, take: bool = False) -> Bindings:

@@ -17,7 +17,7 @@ POINTERS = ("mouse", "touch", "pen", "ray")
 
 @dataclass(frozen=True, slots=True)
 class Feel:
-    """How input feels. A value: make another to change it; a node can have some of its fields otherwise (``feel=``).
+    """The feel of input. A value: make another to change it; a node can have other values for some fields (``feel=``).
 
     Times are seconds. Distances are logical pixels of the screen: window pixels divided by the display's scale. Speeds
     are those a second. No field changes what is hit.
@@ -165,7 +165,7 @@ FEEL_NAMES = tuple(one.name for one in fields(Feel))
 
 
 def checked_feel(changes: object, where: str) -> Mapping[str, Any] | None:
-    """A node's changes to the feel: None, or a mapping from field to value.
+    """Check a node's changes to the feel: None, or a mapping from field to value.
 
     :raises SampleError: there is no such field, or the value is none for it; the message names the node.
     """

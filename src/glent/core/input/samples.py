@@ -36,7 +36,7 @@ class PointerButton(IntEnum):
 
 
 class PointerSample:
-    """A pointer moved, was pressed, released, or taken away by the system.
+    """A pointer's sample: it moved, was pressed, released, or taken away by the system.
 
     :ivar time: seconds.
     :ivar action: ``move``, ``press``, ``release`` or ``cancel``.
@@ -95,7 +95,8 @@ class PointerSample:
 
 
 class RaySample:
-    """Something that points into the world moved, was pressed, released, or taken away: a hand, a wand, a gaze.
+    """A sample of something that points into the world: a hand, a wand, a gaze; moved, pressed, released, or taken
+    away.
 
     :ivar time: seconds.
     :ivar action: ``move``, ``press``, ``release`` or ``cancel``.
@@ -137,7 +138,7 @@ class RaySample:
 
 
 class TipSample:
-    """A fingertip, or the tip of a tool, is somewhere in the world: it presses a panel by coming through its front.
+    """A sample of a fingertip, or of the tip of a tool, in the world: it presses a panel by coming through its front.
 
     It is a pointer of kind ``touch``.
 
@@ -157,7 +158,7 @@ class TipSample:
 
 
 class WheelSample:
-    """A wheel turned, or two fingers scrolled on a pad.
+    """A wheel's sample: it turned, or two fingers scrolled on a pad.
 
     :ivar dx: distance to the right, and ``dy`` downwards, in ``unit``: positive is what scrolls content up and left.
     :ivar unit: ``pixel``, ``line`` or ``page``, as in UI Events ``deltaMode``.
@@ -182,7 +183,7 @@ class WheelSample:
 
 
 class WindowSample:
-    """Something happened to the window.
+    """A sample of what happened to the window.
 
     :ivar what: one of
 
@@ -223,7 +224,7 @@ class WindowSample:
 
 
 class KeySample:
-    """A key went down or up. What it types is another matter, and another sample.
+    """A key's sample: it went down or up. What it types is another sample.
 
     :ivar action: ``down`` or ``up``.
     :ivar code: where it is, as in UI Events ``code``: ``KeyW``, ``ArrowLeft``, ``Escape``.
@@ -244,7 +245,7 @@ class KeySample:
 
 
 class TextSample:
-    """Text was typed or committed, whatever keys or composition it took.
+    """A sample of text that was typed or committed, whatever keys or composition it took.
 
     :ivar text: one or more characters.
     """
@@ -260,7 +261,7 @@ class TextSample:
 
 
 class ComposeSample:
-    """Text is being composed by an input method, or no longer: then the text is empty.
+    """A sample of text that is being composed by an input method; empty text ends it.
 
     What comes of it in the end is a :class:`TextSample`.
 
@@ -279,7 +280,7 @@ class ComposeSample:
 
 
 class PadSample:
-    """A button or an axis of a pad has another value.
+    """A sample of a pad: a button or an axis has another value.
 
     :ivar control: a name of the W3C "standard" mapping (``glent.PAD_CONTROLS``).
     :ivar value: of a button 0 to 1, of an axis -1 (left, up) to 1 (right, down).
@@ -299,7 +300,7 @@ class PadSample:
 
 
 class TickSample:
-    """Time passed and nothing came in: what ``Router.tick`` does, as a sample that a recording can keep."""
+    """A sample of time that passed without input: what ``Router.tick`` does, for recordings to keep."""
 
     __slots__ = ("time",)
 

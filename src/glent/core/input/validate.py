@@ -1,4 +1,4 @@
-"""What a sample may hold. A refused sample names the field and the value, and changes nothing."""
+"""Checks of samples. A refused sample names the field and the value, and changes nothing."""
 
 from __future__ import annotations
 
@@ -60,7 +60,7 @@ def button_of(value: object, where: str = "PointerSample") -> PointerButton:
 
 
 def check_time(time: object, now: float, where: str) -> None:
-    """Whether a time is a finite number that is not before ``now``.
+    """Check that a time is a finite number that is not before ``now``.
 
     :raises SampleError: it is not.
     """
@@ -71,7 +71,7 @@ def check_time(time: object, now: float, where: str) -> None:
 
 
 def check(sample: Sample, now: float) -> None:
-    """Whether every field of a sample is what it may be, and its time not before ``now``.
+    """Check that every field of a sample is what it may be, and its time not before ``now``.
 
     :raises SampleError: one is not; the message names the field, the value and what was expected.
     """
@@ -180,7 +180,7 @@ def _is_pad(device: str, control: str) -> bool:
 
 
 def is_plain(sample: PointerSample, now: float) -> bool:
-    """Whether all fields are of the exact types and in the ranges they mostly are: a quick yes, or a slow look."""
+    """Whether all fields are of their usual types and ranges: a quick yes, or a reason to look closely."""
     x, y, time = sample.x, sample.y, sample.time
     return (
         x.__class__ is y.__class__ is time.__class__ is sample.dx.__class__ is sample.dy.__class__ is float
@@ -209,7 +209,7 @@ def _buttons(value: object, where: str) -> None:
 
 
 def check_number(value: object, key: str, where: str) -> None:
-    """Whether a position or distance is a finite number within ``FARTHEST``.
+    """Check that a position or distance is a finite number within ``FARTHEST``.
 
     :raises SampleError: it is not.
     """

@@ -37,7 +37,7 @@ class Aim:
         """Where it truly meets panels: a curved one it may come through elsewhere too."""
 
     def on(self, panel: Panel) -> tuple[float, float] | None:
-        """Where it is on a panel, in its pixels; None if it never comes to be there."""
+        """The point of a panel that it points at, in the panel's pixels; None if it points nowhere there."""
         if panel is self.panel and self.at is not None:
             return self.at
         met = self.met.get(panel)
@@ -47,7 +47,7 @@ class Aim:
 
 
 def local_of(node: Node, pos: tuple[float, float], aim: Aim | None) -> tuple[float, float]:
-    """Where a pointer is in a node's local space: by its position on the screen, or on the panel that the node is on.
+    """A pointer's position in a node's local space, by its point of the screen or of the panel that the node is on.
 
     The node's origin, where there is no answer.
     """
@@ -64,8 +64,8 @@ def local_of(node: Node, pos: tuple[float, float], aim: Aim | None) -> tuple[flo
 
 
 def aim_at(node: Node) -> Aim | None:
-    """As if something pointed at the middle of a node, for what no pointer does; None on a layer, where a position
-    says it."""
+    """An aim at the middle of a node, for events that no pointer caused; None on a layer, where a position is
+    enough."""
     scene = node._scene
     if scene is None or scene._world_index is None or not node.root._in_world:
         return None
@@ -77,7 +77,7 @@ def aim_at(node: Node) -> Aim | None:
 
 
 def on_screen(node: Node, x: float, y: float) -> tuple[float, float]:
-    """A point of a node on the screen; (0, 0) if it stands in the world and no camera sees it."""
+    """A point of a node, as a point of the screen; (0, 0) if it stands in the world and no camera sees it."""
     scene = node._scene
     if scene is None:
         return 0.0, 0.0

@@ -1,4 +1,4 @@
-"""How one event travels: capture, bubble, take, and what goes wrong on the way (laws R1–R5)."""
+"""How one event travels: capture, bubble, take, and errors on the way (laws R1–R5)."""
 
 from __future__ import annotations
 
@@ -25,7 +25,7 @@ Plan = list[tuple["Node", tuple["Subscription", ...], int]]
 
 
 def log_error(error: Exception, event: Event | None) -> None:
-    """What happens to errors unless told otherwise: they are logged with the node's path and the event."""
+    """Log an error with the node's path and the event: the default of ``on_error``."""
     import logging  # slow to import, and seldom wanted
 
     where = f"a handler of {event.here.path} for {event!r}" if event is not None else "input handling"
@@ -33,7 +33,7 @@ def log_error(error: Exception, event: Event | None) -> None:
 
 
 class Dispatcher:
-    """Sends events, and keeps those that were sent until a verdict collects them."""
+    """The sender of events; it keeps what it sent until a verdict collects it."""
 
     __slots__ = ("_on_error", "aims", "events", "hovers", "listeners", "owed", "running", "seats")
 
@@ -59,7 +59,7 @@ class Dispatcher:
         reached: dict[Node, int] | None = None,
         owed_to: Node | None = None,
     ) -> bool:
-        """Send an event along a path from root to target, and back; whether it was taken.
+        """Send an event along a path from root to target, and back. Return whether it was taken.
 
         ``heard`` collects the nodes whose handlers ran, ``reached`` those that the event came to, with phase bits. The
         node it is ``owed_to`` hears it even if a handler on the way has removed it (law P6).
@@ -79,19 +79,19 @@ class Dispatcher:
         return stopped is not None
 
     def note(self, event: Event) -> None:
-        """An event is sent to those who are known to want it: the verdict tells of it too."""
+        """Book an event whose handlers the caller runs itself, so that the verdict lists it."""
         if self.seats or self.aims:
             self._sign(event)
         self.events.append(event)
 
     def _sign(self, event: Event) -> None:
-        """Whose it is, and where its pointer points."""
+        """Fill in the event's seat, and where its pointer points."""
         event.seat = self.seats.get(event.pointer, event.seat)
         event.aim = self.aims.get(event.pointer, event.aim)
 
     @staticmethod
     def plan(kind: str, path: list[Node]) -> tuple[Plan, int]:
-        """The handlers on the way there and back, and how far up the path the way back goes.
+        """The handlers on the way down and back, and how far up the path the way back goes.
 
         The whole way is fixed before the first handler runs: the path (law R3) and the handlers on it (law R4).
         """
@@ -114,7 +114,7 @@ class Dispatcher:
     def run(
         self, event: Event, plan: Plan, heard: dict[Node, int] | None = None, owed_to: Node | None = None
     ) -> tuple[Node, int] | None:
-        """Run the handlers of a plan until one takes the event: where that was, and in which phase."""
+        """Run the handlers of a plan until one takes the event. Return the node and the phase in which it was taken."""
         outer, self.running = self.running, True
         try:
             for node, subscriptions, phase in plan:

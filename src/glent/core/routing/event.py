@@ -1,4 +1,4 @@
-"""One routed happening that handlers see."""
+"""The event: one routed happening that handlers see."""
 
 from __future__ import annotations
 
@@ -102,7 +102,7 @@ class Event:
 
     @property
     def ray(self) -> Ray | None:
-        """Where the pointer points in the world: a hand's own ray, or the camera's through its point of the screen.
+        """The ray that the pointer points along: a hand's own ray, or the camera's through its point of the screen.
 
         None, if nothing stands in the world, no camera leads there, or the event has no pointer.
         """
@@ -110,11 +110,12 @@ class Event:
 
     @property
     def point(self) -> Vector3 | None:
-        """The same place in world space, metres: on the panel of :attr:`here`, or on the spot; None elsewhere."""
+        """The point of the world that the pointer is at, metres: on the panel of :attr:`here`, or on the spot; None
+        elsewhere."""
         return world_point(self.here, self.aim) if self.aim is not None else None
 
     def take(self) -> None:
-        """Say "mine": no further node hears of it, and the world does not get it.
+        """Take the event: no further node hears of it, and the world does not get it.
 
         Other handlers of the same node and phase still run (law R1). Taking an enter or a leave changes nothing (P5).
         """
@@ -122,7 +123,7 @@ class Event:
             self.taker = self.here
 
     def grab(self, on_lost: Callable[[str], object] | None = None) -> Grab:
-        """Have all samples of this event's pointer go to :attr:`here`, whether pressed or not, until it lets go.
+        """Give all samples of this event's pointer to :attr:`here`, whether it is pressed or not, until it lets go.
 
         What competed for the press, and who heard it and is not on the path to here, is cancelled.
 
@@ -142,7 +143,7 @@ class Event:
 
 
 class DragStart(Event):
-    """A ``drag_start``: its handlers say whether there will be a drag, and of what (laws G2, G3).
+    """A ``drag_start``: its handlers decide whether there will be a drag, and of what (laws G2, G3).
 
     :ivar refused: whether one refused it. :ivar carrying: whether one gave it a payload.
     :ivar payload: what is dragged, anything at all.
@@ -157,10 +158,11 @@ class DragStart(Event):
         self.payload: Any = None
 
     def refuse(self) -> None:
-        """Let there be no drag: a release inside is still a click (law G2)."""
+        """Refuse the drag: a release inside is still a click (law G2)."""
         self.refused = True
 
     def give(self, payload: Any) -> None:
-        """Make it a drag and drop: targets are asked whether they accept this (law G3)."""
+        """Give the drag a payload, which makes it a drag and drop: targets are asked whether they accept it (law
+        G3)."""
         self.carrying = True
         self.payload = payload

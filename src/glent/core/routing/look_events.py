@@ -1,4 +1,4 @@
-"""Telling nodes when what a renderer draws of them is another (laws P4, P5, S5, F4)."""
+"""Look events: nodes are told when what a renderer draws of them changes (laws P4, P5, S5, F4)."""
 
 from __future__ import annotations
 
@@ -32,7 +32,7 @@ class LookEvents:
         """By node, where that is not the plain look."""
 
     def tell(self) -> None:
-        """Tell those that look otherwise now, to each alone, in the order of the tree's paths to them."""
+        """Tell the nodes whose look has changed, each alone, in the order of the tree's paths to them."""
         pointing, told = self._pointing, self._told
         scene = pointing.scene
         seen = self._causes()

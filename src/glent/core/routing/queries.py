@@ -1,4 +1,4 @@
-"""What a router can be asked beforehand, without changing anything (laws H7, W6, G3)."""
+"""Queries: what a router can be asked beforehand, without changing anything (laws H7, W6, G3)."""
 
 from __future__ import annotations
 
@@ -30,7 +30,7 @@ ACTIONS = ("press", "move", "wheel")
 
 
 class Queries:
-    """The questions of a :class:`Router`."""
+    """The queries of a :class:`Router`."""
 
     scene: Scene
     _pointing: Pointing
@@ -53,7 +53,7 @@ class Queries:
         kind: str = "mouse",
         seat: str | None = None,
     ) -> list[Hit]:
-        """Every hit at a point of the screen, front to back (law H7). What a modal or another seat bars is no offer.
+        """Every hit at a point of the screen, front to back (law H7). What a modal or another seat blocks is no offer.
 
         :param where: keeps only the nodes for which it is true; what it leaves out covers nothing.
         :param kind: the kind of pointer asked for: ``touch`` has a longer reach (law H5).
@@ -102,7 +102,7 @@ class Queries:
         return hits_along(view, Ray(start, way, far), "ray", where)
 
     def hits_rays(self, origins: Any, directions: Any, length: float | None = None, seat: str = "main") -> RayHits:
-        """The first thing that each of many rays meets, as arrays: the same as the first of :meth:`hits_ray` (X1).
+        """The first hit of each of many rays, as arrays: what :meth:`hits_ray` gives first for each (law X1).
 
         :param origins: of shape (n, 3), or (3,) for all alike; metres. :param directions: of shape (n, 3).
         :raises SampleError: a shape is another, a number is not finite, or a direction has no length; it names the row.
@@ -118,7 +118,7 @@ class Queries:
         where: Callable[[Node], bool] | None = None,
         seat: str = "main",
     ) -> list[Hit]:
-        """What a thrown arc meets first, and what else lies there: the hits of its first piece that meets anything.
+        """The hits of a throw: those of the first piece of its way that meets anything.
 
         ``distance`` is measured along the arc (law X5).
 
@@ -151,7 +151,8 @@ class Queries:
         return not offers or offers[-1].effective_solidity != "solid"
 
     def drop_targets(self, payload: Any) -> list[DropTarget]:
-        """What every target of the scene says to a payload, to light up those that take it while it is dragged (G3).
+        """The answer of every target of the scene to a payload, to light up those that take it while it is dragged
+        (G3).
 
         In paint order, each with ``node``, ``accepted`` and ``answer``, the reason if not. Cost: a walk of the scene.
         Errors of ``accepts`` come through.

@@ -1,4 +1,4 @@
-"""Takes samples in, keeps what pointers do, sends events out, and answers each sample with a verdict."""
+"""The router: it takes samples in, sends events out, and answers each sample with a verdict."""
 
 from __future__ import annotations
 
@@ -72,7 +72,7 @@ class Router(Queries):
     # -- samples in ----------------------------------------------------------------------------------------------
 
     def feed(self, sample: Sample) -> Verdict:
-        """Route one sample: the world or not, who has it, and why.
+        """Route one sample. Return the verdict: the world or not, who has it, and why.
 
         From inside a handler the sample is queued and routed after the current one; the verdict is sealed before the
         outermost ``feed`` returns (law R6).
@@ -109,7 +109,8 @@ class Router(Queries):
         return self._outermost(sample)
 
     def tick(self, time: float) -> tuple[Event, ...]:
-        """Let time pass without a sample: fire the timers that are due, move what runs, settle; the events this sent.
+        """Let time pass without a sample: fire the timers that are due, move what runs, settle. Return the events this
+        sent.
 
         Call it once a frame. A :class:`TickSample` does the same, for recordings: what ticks send is part of a replay.
         From inside a handler it is queued like a sample.
@@ -123,7 +124,7 @@ class Router(Queries):
         return self._outermost(time).events
 
     def settle(self) -> tuple[Event, ...]:
-        """Bring hover and presses in line with the scene as it is now (law P7); the events this sent.
+        """Bring hover and presses in line with the scene as it is now (law P7). Return the events this sent.
 
         It happens by itself before each sample and tick. From inside a handler it is done after the current sample.
         """
@@ -141,7 +142,7 @@ class Router(Queries):
         return self._timers.add(due, call)
 
     def close(self) -> tuple[Event, ...]:
-        """Let go of the scene: cancel presses, leave what is hovered and focused; the events this sent.
+        """Let go of the scene: cancel presses, leave what is hovered and focused. Return the events this sent.
 
         The router is done then; :meth:`lifted` still tells what the world held.
         """
@@ -171,18 +172,18 @@ class Router(Queries):
     # -- by single presses (law G9) ----------------------------------------------------------------------------------
 
     def hold(self, node: Node) -> None:
-        """Do what holding a node does, for those who cannot hold: its ``hold``, with full progress."""
+        """Send what holding a node sends, for those who cannot hold: its ``hold``, with full progress."""
         self._perform("hold", node)
 
     def drag_onto(self, source: Node, target: Node) -> str:
-        """Do what dragging one node onto another does: the same events, and the same answers.
+        """Send what dragging one node onto another sends, with the same answers.
 
         :return: ``dropped``, ``returned`` (refused there), ``done`` (no payload), or ``refused`` by the source.
         """
         return self._perform("carry", source, target)
 
     def drag(self, node: Node, dx: float, dy: float) -> str:
-        """Do what dragging a node by a distance in its own space does, in pixels; what became of it."""
+        """Send what dragging a node by a distance in its own space sends, in pixels. Return what became of it."""
         return self._perform("drag", node, dx, dy)
 
     def scroll(self, node: Node, dx: float, dy: float) -> None:
@@ -190,17 +191,17 @@ class Router(Queries):
         self._perform("scroll", node, dx, dy)
 
     def pinch(self, node: Node, scale: float = 1.0, turn: float = 0.0) -> None:
-        """Do what two fingers on a node do: scale it by a factor, turn it by degrees clockwise."""
+        """Send what two fingers on a node send: scale it by a factor, turn it by degrees clockwise."""
         self._perform("pinch", node, scale, turn)
 
     def swipe(self, node: Node, direction: str) -> None:
-        """Do what a swipe over a node does: ``left``, ``right``, ``up`` or ``down``."""
+        """Send what a swipe over a node sends: ``left``, ``right``, ``up`` or ``down``."""
         self._perform("swipe", node, direction)
 
     # -- by code -----------------------------------------------------------------------------------------------------
 
     def send(self, node: Node, kind: str, data: Mapping[str, Any] | None = None, seat: str = "main") -> bool:
-        """Tell a node, and those above that it carries this on to, that something happened; whether one took it.
+        """Send an event by code to a node, and to those above that it carries it on to. Return whether one took it.
 
         It is an event as any other, at once, from inside a handler as well; the next verdict tells of it.
 
@@ -259,7 +260,7 @@ class Router(Queries):
         return self._seats.add(name, devices, viewport, bindings)
 
     def remove_seat(self, name: str) -> None:
-        """Take a player away: pointers leave and cancel, focus blurs, what the world holds by them is lifted (P6).
+        """Remove a player: pointers leave and cancel, focus blurs, what the world holds by them is lifted (law P6).
 
         :raises SeatError: there is no such seat, or it is ``main``.
         """
@@ -267,8 +268,8 @@ class Router(Queries):
         self._seats.remove(self.seat(name))
 
     def take_lifts(self) -> tuple[str, ...]:
-        """What the world must believe to be up because of what happened outside of samples: a menu that code opened,
-        a tick, a seat that went. Each is told once, here or by the next verdict (law W3)."""
+        """Take the lifts that came outside of samples: of a menu that code opened, a tick, a seat that went. Each is
+        told once, here or by the next verdict (law W3)."""
         return self._lifts.collect()
 
     def _between_samples(self, what: str) -> None:
@@ -303,7 +304,7 @@ class Router(Queries):
         return done
 
     def _outermost(self, first: Sample | float | None) -> Verdict:
-        """Route one sample, pass time, or only settle (None); then the same for what handlers fed meanwhile."""
+        """Route one sample, pass time, or only settle (None); then route what handlers fed meanwhile."""
         if self._closed:
             raise SceneError("the router is closed, a scene takes samples through its new one")
         self._busy = True
@@ -318,14 +319,14 @@ class Router(Queries):
         return verdict
 
     def _finds_the_same(self, pointer: Pointer, x: float, y: float) -> bool:
-        """The same question where a modal, a claim or another seat has a say."""
+        """Whether a move finds the same offers where a modal, a claim or another seat has a say."""
         seat = pointer.seat
         if seat.view.screen_only:
             return False  # it has been asked
         return self._pointing.found(seat, x, y, pointer.kind) == (pointer.offers, pointer.barrier)
 
     def _follow(self, pointer: Pointer, contact: Contact, sample: PointerSample) -> Verdict:
-        """A drag goes on: :meth:`_outermost`, the short way."""
+        """Route a drag that just goes on: :meth:`_outermost` by the fast path."""
         self._busy = True
         offers, version = pointer.offers, self.scene._version
         try:
@@ -428,7 +429,7 @@ class Router(Queries):
         self._seats.removing(node)
 
     def _focused(self, node: Node) -> int:
-        """Whether a node has the focus of a seat (1), and shows it (2)."""
+        """The focus of a node: 1 if a seat's focus is on it, 2 if its ring shows too, else 0."""
         seats = [seat for seat in self._seats.all.values() if seat._focus.node is node]
         return (1 + any(seat.focus_ring for seat in seats)) if seats else 0
 

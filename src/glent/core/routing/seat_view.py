@@ -1,4 +1,5 @@
-"""What one seat sees of the scene: its modals, its claims, its cursor, and what is not for it (laws M1, T1, W2, W5)."""
+"""What one seat sees of the scene: its modals, its claims, its cursor, and what is not for it (laws M1, T1, W2, W5). It
+has the one filter of seat and modal over hits."""
 
 from __future__ import annotations
 
@@ -21,14 +22,14 @@ __all__ = ["Barrier", "SeatView"]
 
 
 class Barrier(NamedTuple):
-    """Why a point gives nothing to whoever lies behind, nor to the world."""
+    """The reason why a point gives nothing to those who lie behind, nor to the world."""
 
     reason: Reason
     about: Node | str
 
 
 class SeatView:
-    """What a seat sees, brought up to date whenever the scene has changed.
+    """A seat's view of the scene, brought up to date whenever the scene has changed.
 
     :ivar modals: the open modals, front to back, those of other seats that block this one included.
     :ivar top: the first of them. :ivar top_is_foreign: whether that is another seat's.
@@ -85,7 +86,7 @@ class SeatView:
     # -- bringing it up to date ------------------------------------------------------------------------------------
 
     def refresh(self) -> None:
-        """Look at the layers and at the few nodes with terms of their own. The index must be up to date."""
+        """Look at the layers and at the few nodes with input attributes of their own. The index must be up to date."""
         scene = self.scene
         if self.version == scene._version:
             return
@@ -137,7 +138,7 @@ class SeatView:
         self._look_beyond()
 
     def _look_beyond(self) -> None:
-        """Whether anything stands in the world, and what it is seen by."""
+        """Note whether anything stands in the world, and the camera that sees it."""
         scene = self.scene
         standing = scene._world_index
         there = standing is not None and bool(standing.roots)
@@ -148,18 +149,18 @@ class SeatView:
         self.window = (left * across, top * down, width * across, height * down)
 
     def is_local(self, modal: Node) -> bool:
-        """Whether a modal bars no more than the panel that it is on (law M1)."""
+        """Whether a modal blocks no more than the panel that it is on (law M1)."""
         standing = self.scene._world_index
         return standing is not None and not modal._input_traits.blocks_all and standing.panel_of(modal) is not None
 
     def whose(self, node: Node) -> str:
-        """Whether a node is this seat's ``own``, or another's: ``through`` or ``blocked`` (law T1)."""
+        """Whose a node is: this seat's ``own``, or another's: ``through`` or ``blocked`` (law T1)."""
         if not self.seated:
             return "own"
         return self.stranger(node)[0]
 
     def stranger(self, node: Node) -> tuple[str, Node]:
-        """The same, with the outermost node that decides it."""
+        """Whose a node is, with the outermost node that decides it."""
         found = ("own", node)
         one: Node | None = node
         while one is not None:
@@ -185,7 +186,7 @@ class SeatView:
     # -- what a point means to it ------------------------------------------------------------------------------------
 
     def find(self, x: float, y: float, kind: str, deep: bool = False) -> tuple[list[Node], Barrier | None]:
-        """The offers of the layers at a point, and what bars the way behind them.
+        """The offers of the layers at a point, and what blocks the way behind them.
 
         :param deep: whether to go on behind the first solid, down to the barrier.
         """
@@ -246,7 +247,7 @@ class SeatView:
             yield node, barrier
 
     def last(self) -> Barrier | None:
-        """What keeps the world from getting what nobody took: a modal, or a claim."""
+        """The barrier that keeps the world from getting what nobody took: a modal, or a claim."""
         if self.top is not None:
             return Barrier(because.MODAL, self.top)
         return Barrier(because.CLAIMED, self.claimed["pointer"]) if "pointer" in self.claimed else None
@@ -291,12 +292,12 @@ FAR_BACK = 1 << 60
 
 
 def _is_behind_modal(modal: Node, node: Node) -> bool:
-    """Whether a modal bars a node of its own panel: that is neither in it nor painted over it (law M1)."""
+    """Whether a modal blocks a node of its own panel, which is neither in it nor painted over it (law M1)."""
     return not node.is_within(modal) and not is_painted_over(node, modal)
 
 
 def _is_there(node: Node) -> bool:
-    """Whether a node shows, and is no ghost: nothing in a ghost could be hit or focused, so it bars nothing (S4)."""
+    """Whether a node shows and is no ghost: nothing in a ghost could be hit or focused, so it blocks nothing (S4)."""
     return node.is_visible and all(one._solidity != "ghost" for one in node.lineage())
 
 

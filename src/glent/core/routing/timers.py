@@ -24,7 +24,7 @@ class Timer:
         self._call: Callable[[float], object] | None = call
 
     def stop(self) -> None:
-        """Do not fire. Calling it again, or after it has fired, does nothing."""
+        """Stop the timer. Calling it again, or after it has fired, does nothing."""
         self._call = None
 
 
@@ -48,8 +48,8 @@ class Timers:
         return timer
 
     def fire(self, until: float, reach: Callable[[float], object], report: Callable[[Exception], object]) -> None:
-        """Fire all that are due by ``until``, each after ``reach`` has brought all else to its time; errors go to
-        ``report``."""
+        """Fire all timers that are due by ``until``, each after ``reach`` has brought all else to its time; errors go
+        to ``report``."""
         fired = 0
         try:
             while self._queue and self._queue[0][0] <= until:

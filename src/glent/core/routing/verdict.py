@@ -98,12 +98,12 @@ class Verdict:
 
     @property
     def reason(self) -> Reason:
-        """Why, as a value to compare."""
+        """The reason, as a value to compare."""
         return self._sealed()
 
     @property
     def why(self) -> str:
-        """Why, as a sentence. Made when it is read."""
+        """The reason as a sentence, made when it is read."""
         about = self._about if self._about is not None else self._owner
         about_text = about or "" if about is None or isinstance(about, str) else about.path
         owner = self._owner.path if self._owner is not None else "nobody"
@@ -117,7 +117,8 @@ class Verdict:
 
     @property
     def action(self) -> str | None:
-        """Of a key or a pad's button going down: what it is bound to, so that the world need not know keys (law F5)."""
+        """The action that a key or a pad's button going down is bound to, so that the world need not know keys (law
+        F5)."""
         self._sealed()
         return self._action
 
@@ -142,7 +143,7 @@ class Verdict:
 
     @property
     def drop(self) -> Drop | None:
-        """What this release let fall to the world, with its payload and where; else None (law G3)."""
+        """The payload that this release let fall to the world, and where; None for other samples (law G3)."""
         self._sealed()
         return self._outcome[2]
 
@@ -154,7 +155,7 @@ class Verdict:
 
     @property
     def contest(self) -> tuple[tuple[str, str], ...]:
-        """Of a press: who competes for it, as gesture and node path, inner to outer; empty if it can only be a tap."""
+        """The gestures that compete for a press, with node paths, inner to outer; empty if it can only be a tap."""
         self._sealed()
         return tuple((name, node.path) for name, node in self._outcome[1])
 

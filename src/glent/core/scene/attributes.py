@@ -1,4 +1,4 @@
-"""What a node is told to be: the attributes that are keywords of ``add`` and can be set at any time later."""
+"""The attributes of a node: keywords of ``add``, which can be set at any time later."""
 
 from __future__ import annotations
 
@@ -96,7 +96,7 @@ class Attributes(GestureAttributes):
 
     @property
     def path(self) -> str:
-        """What errors call it."""
+        """The name that errors call it by."""
         raise NotImplementedError
 
     def listens(self, kind: str) -> bool:
@@ -108,17 +108,17 @@ class Attributes(GestureAttributes):
         raise NotImplementedError
 
     def _changed(self) -> None:
-        """Something that decides where or whether it is hit is another now."""
+        """Note that something which decides where or whether it is hit has changed."""
         raise NotImplementedError
 
     def _reordered(self) -> None:
-        """Its place among its siblings is another now."""
+        """Note that its place among its siblings has changed."""
         raise NotImplementedError
 
     # -- what they come to -----------------------------------------------------------------------------------------
 
     def _derive(self) -> None:
-        """What role, solidity and handlers come to (laws S3, R2); kept, because every hit asks for it."""
+        """Derive what role, solidity and handlers come to (laws S3, R2); it is kept, because every hit asks for it."""
         self._used = CONTROLS.get(self._role) if self._role is not None else None
         if self._solidity is not None:
             self._effective = self._solidity
@@ -133,7 +133,7 @@ class Attributes(GestureAttributes):
 
     @property
     def effective_solidity(self) -> str:
-        """Its solidity; where that is unset, what it comes to by role and handlers (law S3)."""
+        """Its solidity or, where that is unset, what role and handlers make it (law S3)."""
         return self._effective
 
     def carries_on(self, kind: str) -> bool:

@@ -1,4 +1,4 @@
-"""What a node's attributes may be. Each check gives back the value, or raises SceneError naming node and attribute."""
+"""Checks of a node's attributes. Each gives back the value, or raises SceneError naming node and attribute."""
 
 from __future__ import annotations
 
@@ -19,7 +19,7 @@ POINTER_KINDS = ("mouse", "touch", "pen", "ray")
 
 
 def name(value: object, where: str) -> None:
-    """Whether this can be the name of a node.
+    """Check the name of a node.
 
     :raises SceneError: it is no text, empty, or has a slash or a control character in it.
     """
@@ -28,49 +28,49 @@ def name(value: object, where: str) -> None:
 
 
 def place(value: object, where: str) -> Place:
-    """A Place."""
+    """Check a Place."""
     if not isinstance(value, Place):
         raise SceneError(f"{where}: place is {value!r}, expected a Place")
     return value
 
 
 def flow(value: object, where: str) -> Flow | None:
-    """None or a Flow."""
+    """Check None or a Flow."""
     if value is not None and not isinstance(value, Flow):
         raise SceneError(f"{where}: flow is {value!r}, expected None or a Flow")
     return value
 
 
 def solidity(value: object, where: str) -> str | None:
-    """None or a solidity."""
+    """Check None or a solidity."""
     if value is not None and value not in SOLIDITIES:
         raise SceneError(f"{where}: solidity is {value!r}, expected None or one of {', '.join(SOLIDITIES)}")
     return value
 
 
 def shape(value: object, where: str) -> Shape | None:
-    """None or a shape."""
+    """Check None or a shape."""
     if value is not None and not isinstance(value, Shape):
         raise SceneError(f"{where}: shape is {value!r}, expected None or a shape")
     return value
 
 
 def flag(value: object, key: str, where: str) -> bool:
-    """True or False."""
+    """Check True or False."""
     if not isinstance(value, bool):
         raise SceneError(f"{where}: {key} is {value!r}, expected True or False")
     return value
 
 
 def number(value: object, key: str, where: str, minimum: float = -LIMIT) -> float:
-    """A finite number of at least ``least``."""
+    """Check a finite number of at least ``minimum``."""
     if isinstance(value, bool) or not isinstance(value, int | float) or not (minimum <= value <= LIMIT):
         raise SceneError(f"{where}: {key} is {value!r}, expected a number from {minimum:g} to {LIMIT:g}")
     return value
 
 
 def reach(value: object, where: str) -> float | Mapping[str, float] | None:
-    """None, a number, or a number by pointer kind."""
+    """Check None, a number, or a number by pointer kind."""
     if value is None:
         return None
     if isinstance(value, Mapping):
@@ -83,14 +83,14 @@ def reach(value: object, where: str) -> float | Mapping[str, float] | None:
 
 
 def carries(value: Iterable[str] | None) -> frozenset[str] | None:
-    """None, or kinds of event."""
+    """Check None, or kinds of event."""
     if value is None:
         return None
     return frozenset(map(check_kind, (value,) if isinstance(value, str) else value))
 
 
 def tags(value: Iterable[str], where: str) -> frozenset[str]:
-    """Words."""
+    """Check words."""
     if value == ():
         return NO_TAGS
     given = () if isinstance(value, str) else tuple(value)
@@ -100,7 +100,7 @@ def tags(value: Iterable[str], where: str) -> frozenset[str]:
 
 
 def scroll(value: object, where: str) -> tuple[float, float]:
-    """Two numbers."""
+    """Check two numbers."""
     if isinstance(value, tuple | list) and len(value) == 2:
         if tuple(value) == NO_SCROLL:
             return NO_SCROLL
@@ -109,7 +109,7 @@ def scroll(value: object, where: str) -> tuple[float, float]:
 
 
 def role(value: str | None, where: str) -> str | None:
-    """None, or a role that WAI-ARIA knows."""
+    """Check None, or a role that WAI-ARIA knows."""
     if value is not None and value not in ROLES:
         raise SceneError(f"{where}: role is {value!r}, expected a WAI-ARIA role such as {', '.join(sorted(CONTROLS))}")
     return value

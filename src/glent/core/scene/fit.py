@@ -16,7 +16,7 @@ FITS = ("contain", "cover", "width", "height", "none")
 
 
 def check_size(size: object, what: str) -> tuple[float, float]:
-    """A width and a height, both finite and above zero.
+    """Check a width and a height, both finite and above zero.
 
     :raises SceneError: anything else.
     """

@@ -1,4 +1,4 @@
-"""How a node lays out its children: in a row, in a column, or in a grid (laws L1–L6)."""
+"""Flow: how a node lays out its children, in a row, in a column, or in a grid (laws L1–L6)."""
 
 from __future__ import annotations
 

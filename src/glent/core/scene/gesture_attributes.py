@@ -1,4 +1,5 @@
-"""What a node is told about gestures: scroll areas, axes, drop targets, its own feel, recognisers of the user's own."""
+"""The attributes of a node that gestures go by: scroll areas, axes, drop targets, feel, recognisers of the user's
+own."""
 
 from __future__ import annotations
 
@@ -21,7 +22,7 @@ AXES = (None, "x", "y")
 
 
 class GestureTraits:
-    """The attributes below, in one object that most nodes share, because most nodes have none of them."""
+    """The attributes below in one object, which most nodes share because most have none of them."""
 
     __slots__ = ("accepts", "axis", "content", "feel", "notes", "recognisers", "scrolls")
 
@@ -82,12 +83,12 @@ class GestureAttributes(InputAttributes):
         raise NotImplementedError
 
     def _refitted(self) -> None:
-        """Its content has another size now."""
+        """Note that its content has another size now."""
         raise NotImplementedError
 
     @property
     def wants_input(self) -> bool:
-        """Whether what it is told here asks for input, as a handler would (law S3)."""
+        """Whether an attribute here asks for input, as a handler would (law S3)."""
         traits = self._gesture_traits
         return traits is not _PLAIN and (traits.scrolls or traits.accepts is not None or bool(traits.recognisers))
 
@@ -177,7 +178,7 @@ class GestureAttributes(InputAttributes):
         self._set_traits(self.path, notes=value)
 
     def recognise(self, recogniser: type[Any]) -> None:
-        """Let a gesture of your own compete for the presses that land here: a subclass of :class:`Recogniser`.
+        """Add a gesture of your own, a subclass of :class:`Recogniser`, to those that compete for presses here.
 
         :raises SceneError: it is no such class, or the node has been removed.
         """

@@ -23,12 +23,13 @@ __all__ = ["ROW", "Entry", "Grid", "Target", "paint_number"]
 
 
 class Target(Protocol):
-    """What decides about a point that lies in an entry's box; ``solid`` is whether the node itself is."""
+    """A test of a point that lies in an entry's box; ``solid`` is whether the node itself is."""
 
     solid: bool
 
     def meet(self, node: Node, x: float, y: float, out: list[Node], deep: bool) -> bool:
-        """Append what is hit at this point of the grid's space; True to look no further (a solid, and not deep)."""
+        """Append what is hit at this point of the grid's space. Return True to look no further (a solid, and not
+        deep)."""
 
 
 Entry = tuple[float, float, float, float, "Node", Target | None]
@@ -61,7 +62,7 @@ class Grid:
         return iter(self.entries.values())
 
     def add(self, entry: Entry) -> bool:
-        """Take an entry in; whether the bounds grew."""
+        """Add an entry. Return whether the bounds grew."""
         self.entries[entry[4]] = entry
         if self._planned_for >= 0:
             if len(self.entries) > 2 * self._planned_for + _FLAT:

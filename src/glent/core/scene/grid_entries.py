@@ -1,4 +1,4 @@
-"""What a grid files of a node or an island: the box around it, and how to test a point in that (laws H2–H6)."""
+"""Grid entries: the box around a node or an island, and how to test a point in it (laws H2–H6)."""
 
 from __future__ import annotations
 
@@ -85,7 +85,7 @@ def island_entry_of(island: Island) -> Entry | None:
 
 @lru_cache(maxsize=8192)
 def _test(shape: Shape, width: float, height: float) -> Test:
-    """A shape's test for one size, one for all nodes that are alike: less memory, and more of it is at hand."""
+    """The test of a shape for one size, one object for all nodes that are alike: it saves memory."""
     return shape.fixed(width, height)
 
 
@@ -94,7 +94,7 @@ def _is_finite(box: Box) -> bool:
 
 
 def common(one: Box, other: Box) -> Box:
-    """What two boxes have in common; the wrong way round if nothing."""
+    """The intersection of two boxes; the wrong way round if they have none."""
     return max(one[0], other[0]), max(one[1], other[1]), min(one[2], other[2]), min(one[3], other[3])
 
 
@@ -103,6 +103,6 @@ def _shifted(box: Box, x: float, y: float) -> Box:
 
 
 def _padded(box: Box) -> Box:
-    """A little larger, so that rounding never puts a point of the shape outside of the box that finds it."""
+    """A box a little larger, so that rounding never puts a point of the shape outside of it."""
     pad = 1e-9 * (1.0 + max(map(abs, box)))
     return box[0] - pad, box[1] - pad, box[2] + pad, box[3] + pad

@@ -28,7 +28,7 @@ class Subscription:
         self.phase = phase
 
     def stop(self) -> None:
-        """Hear no more. Calling it again does nothing. An event already on its way still arrives (law R4)."""
+        """Stop hearing. Calling it again does nothing. An event already on its way still arrives (law R4)."""
         self.node._unsubscribe(self)
 
     def __repr__(self) -> str:

@@ -75,7 +75,7 @@ class Index:
     # -- what the tree reports -----------------------------------------------------------------------------------
 
     def changed(self, node: Node) -> None:
-        """An attribute that decides where or whether the node is hit was set."""
+        """Note that an attribute which decides where or whether the node is hit was set."""
         self._dirty[node] = None
         self._scene._version += 1
         if node._children or _may_stop(node):
@@ -84,8 +84,8 @@ class Index:
             self.reflowed(node._parent)
 
     def placed(self, node: Node) -> None:
-        """Its place was set. Of what is never hit, holds nothing and is minded by nobody, that is no change of what
-        there is to be found: it only shows elsewhere."""
+        """Note that its place was set. A node that is never hit, holds nothing and is followed by nobody only shows
+        elsewhere: what can be found stays as it is."""
         parent = node._parent
         if (
             node._effective in UNSEEN
@@ -104,7 +104,7 @@ class Index:
             self.changed(node)
 
     def reflowed(self, node: Node) -> None:
-        """The size of its content, or how it lays its children, may be another now."""
+        """Note that the size of its content, or how it lays its children, may have changed."""
         if self.flows:
             self._unmeasured[node] = None
             self._dirty[node] = None
@@ -112,12 +112,12 @@ class Index:
             self._scene._layout += 1
 
     def scrolled(self, node: Node) -> None:
-        """The node's content was scrolled: it moved as a whole."""
+        """Note that the node's content was scrolled: it moved as a whole."""
         self._dirty[node] = None
         self._scene._version += 1
 
     def added(self, node: Node) -> None:
-        """The node is new below its parent."""
+        """Note that the node is new below its parent."""
         parent = node._parent
         assert parent is not None
         self.count += 1
@@ -135,7 +135,7 @@ class Index:
             self.reflowed(parent)
 
     def removed(self, node: Node) -> None:
-        """The node has left its parent; its subtree still hangs on it."""
+        """Note that the node has left its parent; its subtree still hangs on it."""
         for one in node.walk():
             self.count -= one._parent is not None
             self.disabled -= not one._enabled
@@ -152,7 +152,7 @@ class Index:
         self._scene._layout += 1
 
     def reordered(self, node: Node) -> None:
-        """The node has another order among its siblings."""
+        """Note that the node has another order among its siblings."""
         if node._own is None and node._home is not None and _is_large(node):
             self._make_island(node)
         self._withdraw(node)
@@ -251,7 +251,7 @@ class Index:
                     stack.extend([(child, passing) for child in moved])
 
     def _laid(self, node: Node, passing: Passed) -> list[Node] | None:
-        """Lay its children if they may have other boxes now; those that do."""
+        """Lay its children if they may have other boxes now. Return those that do."""
         relaid = node in self._relaid
         if relaid:
             del self._relaid[node]
@@ -350,7 +350,7 @@ class Index:
         self._grew(own)
 
     def _file(self, node: Node, home: Island, entry: Entry | None, clip: Box | None) -> None:
-        """Put the node's entry, as far as the clip leaves any of it, in place of the one it had."""
+        """Replace the node's entry, as far as the clip leaves any of it."""
         self._file_reach(node, home, entry)
         if entry is not None and clip is not None:
             left, top, right, bottom = common(entry[:4], clip)
@@ -391,7 +391,7 @@ class Index:
             self._grew(home)
 
     def _grew(self, island: Island) -> None:
-        """The entry of this island may have to be larger, or to be found by reach."""
+        """Make the entry of this island larger, or found by reach, if it has to be."""
         if island.home is not None:
             heapq.heappush(self._grown, (-island.node._depth, id(island), island))
 
@@ -436,7 +436,7 @@ class Index:
 
 
 def _may_stop(node: Node) -> bool:
-    """Whether focus might stop at a node, so that where it is matters to focus."""
+    """Whether focus might stop at a node, so that its place matters to focus."""
     return node._used is not None or node._focusable is not None
 
 

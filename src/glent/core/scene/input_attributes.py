@@ -1,4 +1,5 @@
-"""On what terms a node has the input: modals, popups, seats, and how focus moves through it (laws M1–M4, F1–F3, T1)."""
+"""The attributes of a node that say who gets its input: modals, popups, seats, and how focus moves (M1–M4, F1–F3,
+T1)."""
 
 from __future__ import annotations
 
@@ -22,7 +23,7 @@ DIRECTIONS = ("left", "right", "up", "down")
 
 
 class InputTraits:
-    """The attributes below, in one object that most nodes share, because most nodes have none of them."""
+    """The attributes below in one object, which most nodes share because most have none of them."""
 
     __slots__ = (
         "blocks_all",
@@ -105,7 +106,7 @@ class InputAttributes:
 
     @property
     def path(self) -> str:
-        """What errors call it."""
+        """The name that errors call it by."""
         raise NotImplementedError
 
     @property
@@ -129,7 +130,7 @@ class InputAttributes:
         self._input_traits = InputTraits(**now)
 
     def _set_named_input_traits(self, where: str, given: Mapping[str, Any]) -> None:
-        """The same for keywords of :meth:`Node.add` and :meth:`Scene.layer`, which may be unknown.
+        """Check and set keywords of :meth:`Node.add` and :meth:`Scene.layer`, which may be unknown.
 
         :raises TypeError: there is no such keyword, as Python has it.
         """

@@ -156,7 +156,7 @@ class Island:
         return 0.0 <= local_x < edges[2] - edges[0] and 0.0 <= local_y < edges[3] - edges[1]
 
     def meet(self, node: Node, x: float, y: float, out: list[Node], deep: bool) -> bool:
-        """Everything hit inside, then the node itself, which its children cover (law H1)."""
+        """Append everything hit inside, then the node itself, which its children cover (law H1)."""
         local_x = x - self.origin_x
         local_y = y - self.origin_y
         if self.inverse is not None:

@@ -1,4 +1,4 @@
-"""The kinds of event a node can be asked to hear."""
+"""The kinds of event that a node can listen for."""
 
 from __future__ import annotations
 
@@ -88,7 +88,7 @@ _OWN = re.compile(r"[a-z][a-z0-9_-]*:[a-z][a-z0-9_]*", re.ASCII)
 
 
 def check_kind(kind: object) -> str:
-    """The kind itself, if it is one: a known one, or one of the user's own with a colon in it (``crane:rope_pull``).
+    """Check a kind of event: a known one, or one of the user's own with a colon in it (``crane:rope_pull``).
 
     :raises KindError: it is not; the message names the known ones.
     """

@@ -76,7 +76,7 @@ class Layer(Root):
 
 
 def checked_claims(value: object, where: str) -> frozenset[str]:
-    """The channels of a claim.
+    """Check the channels of a claim.
 
     :raises SceneError: one of them is no channel; the message names all that are.
     """
@@ -88,7 +88,7 @@ def checked_claims(value: object, where: str) -> frozenset[str]:
 
 
 def checked_cursor(value: str | None, where: str) -> str | None:
-    """What a layer says of the cursor.
+    """Check the cursor of a layer.
 
     :raises SceneError: it is none of the known states.
     """

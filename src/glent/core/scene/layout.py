@@ -31,7 +31,7 @@ def natural(node: Node) -> tuple[float, float]:
 
 
 def lay(node: Node, width: float, height: float) -> list[Node]:
-    """Give the children of a node of this size their boxes; those for whom it is another than before."""
+    """Give the children of a node of this size their boxes. Return those whose box has changed."""
     flow, children = node._flow, node._children
     if not children:
         return []
@@ -68,7 +68,7 @@ def _pads(flow: Flow, axis: int) -> tuple[float, float]:
 
 
 def _size(place: Place, axis: int) -> tuple[Length | None, Length | None, Length | None]:
-    """What a place says of the size on one axis: the size itself, the least, the most."""
+    """The size that a place gives on one axis, with its minimum and maximum."""
     if axis == X:
         return place.width, place.min_width, place.max_width
     return place.height, place.min_height, place.max_height
@@ -153,7 +153,7 @@ def _chain(sizes: list[float], start: float, gap: float, end: float) -> list[Spa
 
 
 def _grown(sizes: list[float], grows: list[float], maxima: list[float | None], left: float) -> float:
-    """Share out what is left over; those that come to their limit leave the rest to the others. What remains."""
+    """Share out what is left over; those that come to their limit leave the rest to the others. Return what remains."""
     growing = [index for index, grow in enumerate(grows) if grow > 0.0]
     while growing and left > 0.0:
         total = sum(grows[index] for index in growing)
@@ -179,7 +179,7 @@ def _maximum(node: Node, axis: int, extent: float) -> float | None:
 
 
 def _across(flow: Flow, flowing: list[Node], axis: int, extent: float) -> list[Span]:
-    """The spans of children beside each other's way."""
+    """The spans of children across the direction they follow each other in."""
     start, end = _pads(flow, axis)
     room = (start, max(extent - end, start))
     return [_within(one, axis, room, flow.align, flow.align == "stretch") for one in flowing]

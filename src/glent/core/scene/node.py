@@ -249,7 +249,7 @@ class Node(Attributes):
                 stack.extend(reversed(node.children_painted()))
 
     def children_painted(self) -> list[Node]:
-        """Its children back to front: by ``order``, then as added (law H1)."""
+        """Its children, back to front: by ``order``, then as added (law H1)."""
         painted = list(self._children.values()) if self._children else []
         if self._ordered:
             painted.sort(key=_order)
@@ -267,7 +267,7 @@ class Node(Attributes):
 
     @property
     def root(self) -> Node:
-        """What stands at the top of its tree: a layer, a panel, or a spot."""
+        """The root of its tree: a layer, a panel, or a spot."""
         node = self
         while node._parent is not None:
             node = node._parent
@@ -401,7 +401,7 @@ class Node(Attributes):
 
     @property
     def look(self) -> str:
-        """What a renderer should draw: ``idle``, ``hover``, ``pressed`` or ``disabled`` (laws P4, P5, S5)."""
+        """The look that a renderer should draw: ``idle``, ``hover``, ``pressed`` or ``disabled`` (laws P4, P5, S5)."""
         if not self.is_enabled:
             return "disabled"
         router = self._scene.router if self._scene is not None else None

@@ -37,7 +37,7 @@ def number_new(parent: Node, count: int) -> None:
 
 
 def _number_run(parent: Node, children: list[Node], start: int, end: int) -> bool:
-    """Number ``children[start:end]`` and those below; False if that took numbering the island anew."""
+    """Number ``children[start:end]`` and those below. Return False if that took numbering the island anew."""
     run: list[Node] = []
     for child in children[start:end]:
         run.extend(_same_island(child))

@@ -60,7 +60,7 @@ class Panel(Root, Posed):
     # -- where and how large it is -----------------------------------------------------------------------------------
 
     def _reshape(self, size: Any, pixels: Any, radius: Any, arc: Any, where: str) -> None:
-        """Be as large as this. A refused size changes nothing."""
+        """Take this size. A refused one changes nothing."""
         if radius is not None:
             checks.number(radius, "radius", where)
             if abs(radius) < 1e-6:
@@ -106,7 +106,7 @@ class Panel(Root, Posed):
 
     @property
     def arc(self) -> float | None:
-        """How much of the cylinder a curved one is, degrees; None: flat."""
+        """The part of the cylinder that a curved one covers, degrees; None: flat."""
         return math.degrees(self._surface.width / abs(self.radius)) if self.radius is not None else None
 
     def resize(
@@ -187,7 +187,8 @@ class Panel(Root, Posed):
         return self._pose.out(self._surface.point(x, y))
 
     def from_ray(self, ray: Ray, near: tuple[float, float] | None = None) -> tuple[float, float] | None:
-        """Where a ray comes through its surface, extended beyond its edges, in its pixels; None if it never does.
+        """The point where a ray comes through its surface, extended beyond its edges, in its pixels; None if there is
+        none.
 
         :param near: where it was last, so that a curved one goes on from there (law X6).
         """
@@ -200,7 +201,7 @@ class Panel(Root, Posed):
         return self._surface.foot(self._pose.into(point))
 
     def normal(self, x: float, y: float) -> Vector3:
-        """What stands square on its front there, in world space, with length 1."""
+        """The normal of its front at a point, in world space, of length 1."""
         return self._pose.out_normal(self._surface.normal(x, y))
 
 

@@ -1,4 +1,4 @@
-"""Finding nodes by path, and saying which names were near when there is none."""
+"""Paths: finding nodes, and the names that were near when there is none."""
 
 from __future__ import annotations
 

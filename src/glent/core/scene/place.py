@@ -1,4 +1,4 @@
-"""Where a node sits in its parent, in CSS words."""
+"""Place: where a node sits in its parent, in CSS words."""
 
 from __future__ import annotations
 
@@ -63,7 +63,7 @@ def _share(value: str, key: str) -> Share:
 
 
 class _Rest:
-    """What a place says besides its sides: few places say any of it, and those that are moved keep it."""
+    """What a place says besides its sides: few places say any of it."""
 
     __slots__ = ("affine", "bounded", "grow", "inverse", "limits", "pivot", "scale", "turn")
 
@@ -100,7 +100,7 @@ class _Rest:
 
 
 class Place:
-    """Where a node sits in its parent, and how it is turned and scaled there.
+    """The place of a node in its parent, and how it is turned and scaled there.
 
     ``left``, ``top``, ``right`` and ``bottom`` are distances from the parent's sides inwards, ``width`` and
     ``height`` the node's own size; numbers are logical pixels, text may use percentages of the parent's size on the
@@ -290,7 +290,8 @@ class Place:
         return compose((*linear, x0 + px, y0 + py), (1.0, 0.0, 0.0, 1.0, -px, -py))
 
     def inverse(self, edges: tuple[float, float, float, float]) -> Affine | None:
-        """From the parent's space to node-local, for a point given relative to the pivot; None for a scale of zero.
+        """The transform from the parent's space to node-local, of a point relative to the pivot; None for a scale of
+        zero.
 
         The pivot lies at ``(left + e, top + f)`` of the parent's space, ``e`` and ``f`` being the transform's last
         two numbers. Subtracting it first keeps the answer exact near the node, however far that is from the origin.
@@ -356,7 +357,7 @@ def _limited_span(
 
 
 def limited(length: float, minimum: Length | None, maximum: Length | None, extent: float) -> float:
-    """A length within its limits; where they contradict each other, the smallest has its way, as in CSS."""
+    """A length within its limits; where they contradict each other, the minimum wins, as in CSS."""
     if maximum is not None:
         length = min(length, resolved(maximum, extent))
     if minimum is not None:

@@ -62,7 +62,8 @@ def reached(scene: Scene, layer: Node, kind: str, x: float, y: float, to_units: 
 def _reached_in(
     scene: Scene, island: Island, kind: str, point: tuple[float, float], x: float, y: float, to_units: Affine
 ) -> Iterator[tuple[Node, float]]:
-    """The same for one island; ``point`` is in scene space, ``x`` and ``y`` are the same point in the space around."""
+    """The nodes of one island with the point in their reach; ``point`` is in scene space, ``x`` and ``y`` in the space
+    around."""
     if island.reachers is None or not island.reachers.entries:
         return
     local_x, local_y = island.into(x, y)

@@ -1,4 +1,4 @@
-"""What stands at the top of a tree: a node with a space of its own and no place in another."""
+"""The root of a tree: a node with a space of its own and no place in another."""
 
 from __future__ import annotations
 
@@ -37,7 +37,7 @@ class Root(Node):
         self._own = Island(self)
 
     def _frame(self) -> Frame:
-        """How large it is, and where in the scene's space."""
+        """Its size, and its transform to the scene's space."""
         raise NotImplementedError
 
     @property
@@ -49,7 +49,7 @@ class Root(Node):
         raise SceneError(f"{self.path}: a {self._what} has no place to set, it is the root of its tree")
 
     def _note(self) -> None:
-        """Something has changed that answers may go by."""
+        """Note that something has changed that answers may go by."""
         if self._scene is not None:
             self._scene._version += 1
             self._scene._layout += 1

@@ -1,4 +1,4 @@
-"""Everything that can be hit: layers in front of each other, and how they fit the window."""
+"""The scene: everything that can be hit, in layers in front of each other, and how they fit the window."""
 
 from __future__ import annotations
 
@@ -24,7 +24,7 @@ __all__ = ["Attached", "Scene", "Settling"]
 
 
 class Attached(Protocol):
-    """What a scene asks of the router that takes samples for it."""
+    """What a scene asks of its router."""
 
     def _on_removed(self, nodes: list[Node]) -> None: ...
 
@@ -47,7 +47,7 @@ class Settling:
         self.call = call
 
     def stop(self) -> None:
-        """Call it no more. Twice does nothing."""
+        """Stop the calls. Twice does nothing."""
         self._scene._on_settle = tuple(one for one in self._scene._on_settle if one is not self)
 
 
@@ -166,7 +166,7 @@ class Scene(SceneWorld):
         self._layout += 1
 
     def _input_traits_changed(self, node: Node) -> None:
-        """A node has other terms: they are looked at where they are few, not where a pointer is."""
+        """Note that a node has other input attributes: those few nodes are looked at wherever a pointer is."""
         if node._input_traits.stands_out:
             self._outstanding[node] = None
         else:
@@ -177,7 +177,7 @@ class Scene(SceneWorld):
         self._layout += 1
 
     def _set_viewport(self, seat: str, viewport: Viewport | None) -> None:
-        """Where on the window the layers of one seat are laid out (law T2)."""
+        """Set where on the window the layers of one seat are laid out (law T2)."""
         if viewport is None:
             self._viewports.pop(seat, None)
         else:
@@ -225,7 +225,7 @@ class Scene(SceneWorld):
         return [node for node in self.walk() if test(node)]
 
     def refresh_looks(self) -> None:
-        """Have the router look at all that listens for ``look``: what lights up with what is another matter now."""
+        """Have the router look again at all nodes that listen for ``look``: what they depend on has changed."""
         if self._listeners.get("look"):
             self._looked.update((root, None) for root in (*self.in_world, *self._front))
 

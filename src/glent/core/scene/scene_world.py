@@ -1,4 +1,4 @@
-"""What a scene puts up in the world: panels, spots, and the camera they are seen with (laws X1–X5)."""
+"""The world's part of a scene: panels, spots, and the camera they are seen by (laws X1–X5)."""
 
 from __future__ import annotations
 
@@ -140,7 +140,7 @@ class SceneWorld:
         raise NotImplementedError
 
     def _place_to_stand(self) -> WorldIndex:
-        """What stands in the world, from now on a thing to be asked: there is a ray, or something to be met by one."""
+        """The index of what stands in the world, made when it is first needed."""
         if self._world_index is None:
             from glent.core.scene.world_index import WorldIndex
 
@@ -159,7 +159,7 @@ class SceneWorld:
 
     @property
     def camera(self) -> Camera | None:
-        """What the world is looked at with, for seats without a camera of their own; None: no screen point leads there.
+        """The camera that sees the world, for seats without one of their own; None: no screen point leads there.
 
         Set another whenever it moves (law X4).
         """
@@ -185,7 +185,7 @@ class SceneWorld:
 
 
 def checked_camera(value: Camera | None, where: str) -> Camera | None:
-    """None or a camera.
+    """Check None or a camera.
 
     :raises SceneError: it is neither.
     """

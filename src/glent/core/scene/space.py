@@ -1,4 +1,4 @@
-"""From one space to another along the tree."""
+"""Conversions from one space to another along the tree."""
 
 from __future__ import annotations
 
@@ -31,7 +31,7 @@ def to_scene(node: Node) -> Affine:
 
 
 def enter(node: Node, x: float, y: float) -> tuple[float, float]:
-    """A point of scene space in node-local space, by the same arithmetic as the hit test."""
+    """A point of scene space in node-local space, by the arithmetic of the hit test."""
     chain = []
     home = node._home
     while home is not None and home.home is not None:
@@ -73,7 +73,7 @@ def covers(node: Node, x: float, y: float) -> bool:
 
 def into(node: Node, dx: float, dy: float) -> tuple[float, float]:
     """A distance on the screen, in logical pixels, in a node's local space (law G7); of one on a panel, a distance on
-    that. Nothing, where a scale is zero."""
+    that. (0, 0) where a scale is zero."""
     scene = node._scene
     if scene is None:
         return 0.0, 0.0
@@ -100,7 +100,7 @@ def into(node: Node, dx: float, dy: float) -> tuple[float, float]:
 
 
 def out_of(node: Node, dx: float, dy: float) -> tuple[float, float]:
-    """A distance in a node's local space, on the screen in logical pixels: what :func:`into` undoes."""
+    """A distance in a node's local space, on the screen in logical pixels: the inverse of :func:`into`."""
     scene = node._scene
     if scene is None:
         return 0.0, 0.0

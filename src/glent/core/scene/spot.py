@@ -58,7 +58,7 @@ class Spot(Node, Posed):
         return self._effective == "solid" or self._solidity is None
 
     def add(self, name: str, **given: Any) -> Node:
-        """Never: a spot has no children.
+        """Refuse: a spot has no children.
 
         :raises SceneError: always.
         """

@@ -1,4 +1,5 @@
-"""All that stands in the world: panels and spots, and which of them a ray meets, front to back (laws X1, X2)."""
+"""The index of all that stands in the world: panels and spots, and which of them a ray meets, front to back (X1,
+X2)."""
 
 from __future__ import annotations
 
@@ -22,7 +23,7 @@ SLACK = 1e-9
 
 
 class Posed:
-    """What has a pose in the world."""
+    """The base of what has a pose in the world."""
 
     __slots__ = ()
 
@@ -31,12 +32,12 @@ class Posed:
 
     @property
     def path(self) -> str:
-        """What errors call it."""
+        """The name that errors call it by."""
         raise NotImplementedError
 
     @property
     def pose(self) -> Pose:
-        """Where it stands and which way it faces. Set another, or a 4×4 matrix, or call :meth:`move`."""
+        """Its place and orientation. Set another, or a 4×4 matrix, or call :meth:`move`."""
         return self._pose
 
     @pose.setter
@@ -50,7 +51,7 @@ class Posed:
         up: Vector3 | None = None,
         matrix: Any = None,
     ) -> None:
-        """Put it elsewhere; what is not given stays as it was. Pointers over it follow at the next settle (law P7).
+        """Move it; what is not given stays as it was. Pointers over it follow at the next settle (law P7).
 
         :raises SceneError: as :class:`Pose`; nothing has changed then.
         """
@@ -72,7 +73,7 @@ class Posed:
         raise NotImplementedError
 
     def _met_by(self, origin: Vector3, direction: Vector3, far: float, deep: bool) -> Sequence[Met]:
-        """Where a ray meets it before ``far``, nearest first, if anything is hit there."""
+        """The places where a ray meets it before ``far``, nearest first, if anything is hit there."""
         raise NotImplementedError
 
     def _posed(self) -> None:
@@ -136,14 +137,14 @@ class WorldIndex:
         """The same as arrays, kept by those who ask for many rays at once."""
 
     def add(self, root: Panel | Spot) -> None:
-        """Something stands in the world from now on."""
+        """Add something that stands in the world from now on."""
         self.roots[root.name] = root
         self.many += 1
         self._numbers[root] = self.many
         self.moved(root)
 
     def drop(self, root: Panel | Spot) -> None:
-        """It stands there no longer."""
+        """Remove something from the world."""
         del self.roots[root.name]
         del self._numbers[root]
         self._dirty.pop(root, None)
@@ -153,7 +154,7 @@ class WorldIndex:
         self._scene._layout += 1
 
     def moved(self, root: Panel | Spot) -> None:
-        """It stands elsewhere, or can be met no longer, or again."""
+        """Note that something stands elsewhere, or can be met no longer, or again."""
         self._dirty[root] = None
         self.many += 1
         self._scene._version += 1
@@ -176,7 +177,7 @@ class WorldIndex:
         return cast("Panel", root) if root._in_world and root._own is not None else None
 
     def along(self, ray: Ray, deep: bool = False) -> list[Met]:
-        """What a ray meets, front to back, down to the first that ends it; with ``deep`` also what lies behind.
+        """All that a ray meets, front to back, down to the first that ends it; with ``deep`` also what lies behind.
 
         At one distance, the higher ``order`` is in front, then what was made later (law H1). The index must be
         up to date. Cost: the boxes on the ray's way, and the things in them.
@@ -204,7 +205,7 @@ class WorldIndex:
         return found
 
     def is_in_front(self, one: Panel | Spot, other: Panel | Spot) -> bool:
-        """Which of two that are met at the same distance is in front."""
+        """Whether the first of two that are met at one distance is in front of the other."""
         return (one._order, self._numbers[one]) > (other._order, self._numbers[other])
 
     def ranks(self, roots: Sequence[Panel | Spot]) -> Any:

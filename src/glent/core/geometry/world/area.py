@@ -26,7 +26,7 @@ UP = (0.0, 1.0, 0.0)
 
 
 class Area(Form):
-    """What an outline encloses: points (x, z) of the ground, seen from above; concave ones, with holes, as it comes.
+    """The area within an outline: points (x, z) of the ground, seen from above; it may be concave and have holes.
 
     It lies in the plane y = 0 of its own space, which the spot's pose can tilt, or follows the ground beneath.
 
@@ -90,7 +90,7 @@ class Area(Form):
         return self._polygon.contains(x, z, 0.0, 0.0)
 
     def inside(self, x: Floats, z: Floats) -> np.ndarray[Any, np.dtype[np.bool_]]:
-        """The same for many points: arrays of one shape."""
+        """Whether many points of the ground are in it: arrays of one shape."""
         self.prepare()
         return self._polygon.inside(x, z, 0.0, 0.0)
 
@@ -161,7 +161,7 @@ class Area(Form):
         return far, normals
 
     def edges(self) -> Floats:
-        """Its rings; draped ones with a point wherever they cross a line of the grid."""
+        """Its rings as segments; draped ones have a point wherever they cross a line of the grid."""
         import numpy as np
 
         segments: list[tuple[Vector3, Vector3]] = []
@@ -174,7 +174,7 @@ class Area(Form):
         return np.array(segments)
 
     def _cuts(self, x0: float, z0: float, x1: float, z1: float) -> list[float]:
-        """Where an edge crosses the lines of the grid: along x, along z, and across the cells."""
+        """The points where an edge crosses the lines of the grid: along x, along z, and across the cells."""
         if self.ground is None:
             return []
         step, (left, top) = self.ground.step, self.ground.origin
@@ -202,7 +202,7 @@ def _shown(outline: object) -> str:
 
 
 def crossing_of(polygon: Polygon) -> str | None:
-    """The first two edges of a polygon that cross, touch in passing, or lie on each other, in words; None: none do.
+    """The first two edges of a polygon that cross, touch, or lie on each other, in words; None: none do.
 
     Edges that follow each other in a ring share an end and nothing more. Cost: every edge against every other, in
     NumPy, some rows at a time.

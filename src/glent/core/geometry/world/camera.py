@@ -1,4 +1,4 @@
-"""From points of the screen to rays into the world, and back (law X4)."""
+"""The camera: from points of the screen to rays into the world, and back (law X4)."""
 
 from __future__ import annotations
 
@@ -16,7 +16,7 @@ View = tuple[float, float, float, float]
 
 
 class Camera:
-    """What looks at the world: perspective with ``fov``, or orthographic with ``height``.
+    """A camera that looks at the world: perspective with ``fov``, or orthographic with ``height``.
 
     A value: set another as ``scene.camera`` or ``seat.camera`` whenever it moves; hover follows at the next settle.
 
@@ -65,11 +65,11 @@ class Camera:
 
     @property
     def ahead(self) -> Vector3:
-        """The way it looks, with length 1."""
+        """The direction it looks in, of length 1."""
         return self._ahead
 
     def _half(self) -> float:
-        """Half of what it sees from the middle up: metres, or metres at one metre away."""
+        """Half the height of what it sees: metres, or metres at one metre away."""
         return math.tan(math.radians(self.fov) / 2) if self.fov is not None else (self.height or 0.0) / 2
 
     def ray(self, x: float, y: float, view: View) -> Ray:
@@ -96,7 +96,8 @@ class Camera:
         return ray
 
     def project(self, point: Vector3, view: View) -> tuple[float, float] | None:
-        """Where a point of the world is on the screen, window pixels; None if it is behind ``near`` or the eye.
+        """The point of the screen where a point of the world is seen, window pixels; None if it is behind ``near`` or
+        the eye.
 
         :param view: as for :meth:`ray`.
         """
@@ -111,7 +112,7 @@ class Camera:
         return left + width / 2 + dot(away, self._across) * per, top + height / 2 - dot(away, self._up) * per
 
     def pixels_a_degree(self, view: View) -> float:
-        """How many window pixels a degree is, in the middle of the view; 0 where that has no answer (orthographic)."""
+        """The number of window pixels to a degree in the middle of the view; 0 for an orthographic camera."""
         if self.fov is None:
             return 0.0
         return view[3] / 2 / self._half() * math.radians(1.0)

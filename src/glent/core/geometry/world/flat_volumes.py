@@ -128,7 +128,7 @@ class FlatVolumes:
         found_rays: list[Any],
         found: list[Any],
     ) -> None:
-        """The same for rays of one octant, box by box from the outermost on."""
+        """Collect the pairs for rays of one octant, box by box from the outermost on."""
         import numpy as np
 
         minimum = -np.float32(self._slack)

@@ -1,4 +1,4 @@
-"""What a spot of the world is made of: the base of all forms, and the simple ones (law X5).
+"""Forms: what a spot of the world is made of; the base of all, and the simple ones (law X5).
 
 A form has a space of its own: metres, right-handed, y up; the spot's pose puts it into the world. Rays meet its
 surface from either side, also from within. Numbers are checked when a spot is made of the form, or when it is first
@@ -43,7 +43,7 @@ class Form:
         self._prepared = False
 
     def prepare(self, where: str = "") -> None:
-        """Check what it was made of.
+        """Check what it was made of. It is called when a spot is made, or at the first question.
 
         :raises ShapeError: it cannot be made of that; the message names ``where``, the value and what was expected.
         """
@@ -67,12 +67,12 @@ class Form:
         raise NotImplementedError
 
     def meet(self, o: Vector3, d: Vector3, far: float) -> Meeting | None:
-        """Where a ray first meets it, no farther than ``far`` times ``d``."""
+        """The first point where a ray meets it, no farther than ``far`` times ``d``; None if there is none."""
         raise NotImplementedError
 
     @classmethod
     def _columns(cls, forms: Sequence[Any]) -> Any:
-        """What :meth:`_many` wants to know of forms of this class: by default their :meth:`numbers`, side by side."""
+        """Arrays of forms of this class for :meth:`_many`: by default their :meth:`numbers`, side by side."""
         import numpy as np
 
         return np.array([form.numbers() for form in forms]).T
@@ -331,7 +331,7 @@ class Rectangle(Form):
 
 
 def checked_length(value: object, what: str) -> float:
-    """A length in metres.
+    """Check a length in metres.
 
     :raises ShapeError: it is no finite number above zero.
     """

@@ -59,7 +59,7 @@ class HeightField:
         self._tops: list[list[float]] = corners.max(axis=0).tolist()
 
     def at(self, x: float, z: float) -> float:
-        """The height there, of what lies beyond the grid that of its edge."""
+        """The height at a point; beyond the grid, that of its edge."""
         u = min(max((x - self.origin[0]) / self.step, 0.0), self.columns - 1.0)
         v = min(max((z - self.origin[1]) / self.step, 0.0), self.rows - 1.0)
         column, row = min(int(u), self.columns - 2), min(int(v), self.rows - 2)
@@ -71,7 +71,7 @@ class HeightField:
         return a + first_way * (side - a) + second_way * (c - side)
 
     def range_over(self, box: tuple[float, float, float, float]) -> tuple[float, float]:
-        """The least and greatest height of the cells that a box touches: least x, z, greatest x, z."""
+        """The lowest and the highest height of the cells that a box touches: lowest x, z, highest x, z."""
         columns = [self._cell(x, 0, self.columns) for x in (box[0], box[2])]
         rows = [self._cell(z, 1, self.rows) for z in (box[1], box[3])]
         part = self.values[rows[0] : rows[1] + 2, columns[0] : columns[1] + 2]
@@ -81,7 +81,7 @@ class HeightField:
         return min(max(math.floor((where - self.origin[axis]) / self.step), 0), count - 2)
 
     def meetings(self, o: Vector3, d: Vector3, far: float) -> Iterator[tuple[float, Vector3]]:
-        """Where a ray comes through the ground, nearest first: how far, and the normal there, upwards.
+        """The points where a ray comes through the ground, nearest first: how far, and the normal there, upwards.
 
         The ray is followed from cell to cell. Cost: the cells on its way, most of them one comparison.
         """
@@ -152,7 +152,7 @@ class HeightField:
         return found
 
     def triangles(self) -> tuple[NDArray[np.float64], NDArray[np.intp]]:
-        """Vertices, of shape (n, 3), and triangles, of shape (m, 3): the same ground as a mesh."""
+        """Vertices, of shape (n, 3), and triangles, of shape (m, 3), of the ground as a mesh."""
         import numpy as np
 
         z, x = np.mgrid[: self.rows, : self.columns]

@@ -135,7 +135,8 @@ class Mesh(Form):
 
 
 def _through(o: Vector3, d: Vector3, a: Vector3, b: Vector3, c: Vector3) -> float:
-    """How far along a ray a triangle is met; -1: never. By signed volumes, which agree on an edge of two triangles."""
+    """The distance along a ray at which a triangle is met; -1: never. By signed volumes, which agree on an edge of two
+    triangles."""
     pa, pb, pc = minus(a, o), minus(b, o), minus(c, o)
     u, v, w = dot(d, cross(pc, pb)), dot(d, cross(pa, pc)), dot(d, cross(pb, pa))
     if (u < 0.0 or v < 0.0 or w < 0.0) and (u > 0.0 or v > 0.0 or w > 0.0):
@@ -151,7 +152,7 @@ def _through(o: Vector3, d: Vector3, a: Vector3, b: Vector3, c: Vector3) -> floa
 
 
 def _through_many(o: Any, d: Any, a: Any, b: Any, c: Any) -> Any:
-    """The same for arrays of shape (3, n); infinite where a triangle is not met."""
+    """The distances at which triangles are met, for arrays of shape (3, n); infinite where one is not met."""
     import numpy as np
 
     def product(x: Any, y: Any, z: Any) -> Any:

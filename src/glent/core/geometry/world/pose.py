@@ -1,4 +1,4 @@
-"""Where something stands in the world, and which way it faces."""
+"""Poses: where something stands in the world, and which way it faces."""
 
 from __future__ import annotations
 
@@ -63,7 +63,7 @@ class Pose:
         """Whether it only shifts."""
 
     def at(self, position: Vector3, where: str = "Pose") -> Pose:
-        """The same elsewhere.
+        """This orientation at another place.
 
         :raises SceneError: a number is not finite.
         """
@@ -106,7 +106,7 @@ class Pose:
         return a * x + b * y + c * z, d * x + e * y + f * z, g * x + h * y + i * z
 
     def out_normal(self, normal: Vector3) -> Vector3:
-        """A normal of a surface in its space, in the world, with length 1: what stands square stays square."""
+        """A normal of a surface in its space, in the world, of length 1."""
         x, y, z = normal
         a, b, c, d, e, f, g, h, i = self.inverse
         return unit((a * x + d * y + g * z, b * x + e * y + h * z, c * x + f * y + i * z)) or normal

@@ -1,4 +1,4 @@
-"""Where something points: from a point, along a direction, so far."""
+"""Rays: from a point, along a direction, so far."""
 
 from __future__ import annotations
 
@@ -48,7 +48,7 @@ class Ray:
 def checked_ray(
     origin: object, direction: object, far: object, where: str, error: Callable[[str], Exception]
 ) -> tuple[Vector3, Vector3, float]:
-    """The parts of a ray, the direction with length 1.
+    """Check the parts of a ray. Return them with the direction of length 1.
 
     :raises: what ``error`` makes of the message that names what is wrong.
     """

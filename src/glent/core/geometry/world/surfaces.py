@@ -43,11 +43,13 @@ class Surface:
         self.down = pixels[1] / self.height
 
     def crossings(self, o: Vector3, d: Vector3, far: float) -> tuple[Crossing, ...]:
-        """Where a ray of its own space comes through it, nearest first; not beyond its edges, nor beyond ``far``."""
+        """The points where a ray of its own space comes through it, nearest first; not beyond its edges, nor beyond
+        ``far``."""
         raise NotImplementedError
 
     def extended(self, o: Vector3, d: Vector3, near: tuple[float, float] | None) -> tuple[float, float] | None:
-        """Where a ray comes through the surface as if it had no edges, in panel pixels; None if it never does.
+        """The point where a ray comes through the surface as if it had no edges, in panel pixels; None if there is
+        none.
 
         :param near: where it was last, so that a curved one goes on from there.
         """
@@ -62,7 +64,7 @@ class Surface:
         raise NotImplementedError
 
     def normal(self, x: float, y: float) -> Vector3:
-        """What stands square on its front there, in its own space."""
+        """The normal of its front at a point, in its own space."""
         raise NotImplementedError
 
     def bounds(self) -> Box3:

@@ -1,4 +1,4 @@
-"""Thrown arcs: a way through the world in straight pieces (law X5)."""
+"""Throws: the way of something thrown through the world, in straight pieces (law X5)."""
 
 from __future__ import annotations
 
@@ -50,7 +50,7 @@ class Throw:
         length: float = 20.0,
         off: float = 0.005,
     ) -> Throw:
-        """What something follows that is thrown and falls, without air.
+        """The throw of something that is let go at a speed and falls, without air.
 
         :param origin: where it is let go, world space, metres. :param velocity: how fast, metres a second.
         :param gravity: how that changes, metres a second each second. :param length: how far it goes at the most,

@@ -18,7 +18,7 @@ FARTHEST = 1e9
 
 
 def checked(value: object, what: str, error: Callable[[str], Exception]) -> Vector3:
-    """Three finite numbers.
+    """Check three finite numbers.
 
     :raises: what ``error`` makes of the message, if they are not.
     """
@@ -36,12 +36,12 @@ def add(a: Vector3, b: Vector3) -> Vector3:
 
 
 def minus(a: Vector3, b: Vector3) -> Vector3:
-    """The first less the second."""
+    """The difference."""
     return a[0] - b[0], a[1] - b[1], a[2] - b[2]
 
 
 def times(a: Vector3, by: float) -> Vector3:
-    """So many times as long."""
+    """The product with a number."""
     return a[0] * by, a[1] * by, a[2] * by
 
 
@@ -56,17 +56,17 @@ def dot(a: Vector3, b: Vector3) -> float:
 
 
 def cross(a: Vector3, b: Vector3) -> Vector3:
-    """The vector product, square on both."""
+    """The vector product."""
     return a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]
 
 
 def length(a: Vector3) -> float:
-    """How long it is."""
+    """The length."""
     return math.sqrt(a[0] * a[0] + a[1] * a[1] + a[2] * a[2])
 
 
 def unit(a: Vector3) -> Vector3 | None:
-    """The same direction with length 1; None of one that has no length."""
+    """The direction with length 1; None if it has no length."""
     maximum = max(abs(a[0]), abs(a[1]), abs(a[2]))
     if not maximum > 0.0:
         return None

@@ -54,7 +54,7 @@ class Volume:
         self.row: list[Any] = [None, []]
 
     def fit(self) -> bool:
-        """Be as large as what it holds; whether it has another size now."""
+        """Fit the box to what it holds. Return whether its size has changed."""
         before = self.box
         if self.parts is None:
             things = self.things or {}

@@ -1,4 +1,5 @@
-"""Focus of a seat: where it is, how it moves, and where it goes when its node cannot have it any more (F1–F4, M3)."""
+"""The focus of a seat: where it is, how it moves, and where it goes when its node cannot have it any more (F1–F4,
+M3)."""
 
 from __future__ import annotations
 
@@ -41,25 +42,26 @@ class Focus:
 
     @property
     def entry(self) -> dict[Node, Node]:
-        """By group, where it last was in it."""
+        """The node of each group that last had the focus, by group."""
         return self._entry
 
     @property
     def place(self) -> Node | None:
-        """Where it would come to be at the next settle: it, or what stands for what had it."""
+        """The node that the next settle would focus: the focused one, or the place of one that went."""
         return self._mark.node
 
     @property
     def is_fine(self) -> bool:
-        """Whether it is on a node that can have it now."""
+        """Whether the focus is on a node that can have it now."""
         return self.node is not None and can_focus(self.view, self.node)
 
     def shows_ring(self, node: Node) -> bool:
-        """Whether it is on a node and shows there."""
+        """Whether the focus is on a node, and a ring shows there."""
         return self.node is node and (self.ring or is_text(node))
 
     def go(self, node: Node | None, ring: bool, time: float) -> bool:
-        """Go to a node that can have it, or nowhere; whether it is there in the end: handlers may move it on.
+        """Go to a node that can have the focus, or nowhere. Return whether it is there in the end: handlers may move it
+        on.
 
         ``blur`` and ``focus`` are told to their nodes alone, as W3C has it.
         """
@@ -102,7 +104,8 @@ class Focus:
     # -- keeping it true ---------------------------------------------------------------------------------------------
 
     def removing(self, gone: Node, time: float) -> None:
-        """A node is about to be removed with all below it: focus within is owed a blur, and moves on at a settle."""
+        """Book the blur of a node that is about to be removed with all below it; the focus moves on at the next
+        settle."""
         self._mark.removing(self.view, gone)
         for group in [group for group in self._entry if group.is_within(gone) or self._entry[group].is_within(gone)]:
             del self._entry[group]
@@ -113,7 +116,7 @@ class Focus:
             self.node = None
 
     def settle(self, time: float) -> None:
-        """Move on from where it cannot be (law F3)."""
+        """Move on from a node that cannot have the focus any more (law F3)."""
         node = self.node
         if node is not None and can_focus(self.view, node):
             return
@@ -124,5 +127,5 @@ class Focus:
         self._mark.node = self.node
 
     def first(self, ring: bool, time: float, within: Node | None = None) -> None:
-        """Go to the first stop there is, or the first within a node, or nowhere."""
+        """Go to the first stop of all, or within a node; nowhere if there is none."""
         self.go(first_in(self.view, within), ring, time)

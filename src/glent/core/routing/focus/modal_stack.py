@@ -1,4 +1,4 @@
-"""The open modals of a seat in the order they opened, and where focus was before each (laws M1, M3)."""
+"""The open modals of a seat in the order they opened, and where the focus was before each (laws M1, M3)."""
 
 from __future__ import annotations
 
@@ -23,7 +23,7 @@ class _Open:
 
 
 class ModalStack:
-    """What is open. Closing one puts focus back where it was before the lowest one now closed (law M3)."""
+    """The open modals. Closing one puts the focus back where it was before the lowest one now closed (law M3)."""
 
     __slots__ = ("_focus", "_open", "closings")
 
@@ -34,18 +34,18 @@ class ModalStack:
         """Counts the looks at which one had closed."""
 
     def newly_open(self) -> list[Node]:
-        """The modals that have opened since the last look, back to front; also those that have become this seat's."""
+        """The modals that have opened since the last update, back to front, and those that have become this seat's."""
         view = self._focus.view
         known = {(one.modal, one.own) for one in self._open}
         return [modal for modal in self._all() if (modal, view.whose(modal) == "own") not in known]
 
     def _all(self) -> list[Node]:
-        """The open modals, those that bar just their panel first, then back to front."""
+        """The open modals: first those that block just their panel, then the others back to front."""
         view = self._focus.view
         return [*view.held_panels.values(), *reversed(view.modals)]
 
     def update(self, new: list[Node], ring: bool, time: float) -> None:
-        """Take note of what opened and closed, and move focus along."""
+        """Book what has opened and closed, and move the focus along."""
         focus, view = self._focus, self._focus.view
         now = {(modal, view.whose(modal) == "own") for modal in self._all()}
         kept: list[_Open] = []
@@ -75,6 +75,6 @@ class ModalStack:
             focus.go(carried.at(view), ring, time)
 
     def removing(self, gone: Node) -> None:
-        """A node is about to be removed with all below it."""
+        """Keep the remembered places true while a node is removed with all below it."""
         for one in self._open:
             one.before.removing(self._focus.view, gone)

@@ -1,4 +1,4 @@
-"""Moving the focus: by Tab, by direction, and into view (laws F1, F2)."""
+"""Navigation: the focus moves by Tab and by direction, and is scrolled into view (laws F1, F2)."""
 
 from __future__ import annotations
 
@@ -25,7 +25,7 @@ ROUNDING = 1e-6
 
 
 class Navigation:
-    """Moves the focus of the seats of one router."""
+    """The navigation of all seats of one router."""
 
     __slots__ = ("_maps", "_seats")
 
@@ -34,7 +34,8 @@ class Navigation:
         self._maps: dict[str, SpatialMap] = {}
 
     def go(self, seat: Seat, direction: str, time: float) -> Node | None:
-        """Move a seat's focus one step; where it is then, which is where it was if there is nothing that way.
+        """Move a seat's focus one step. Return where it is then, which is where it was if nothing lies in that
+        direction.
 
         Its ring shows from then on (law F4).
 
@@ -58,7 +59,7 @@ class Navigation:
         return focus.node
 
     def spatial_map(self, seat: Seat) -> SpatialMap:
-        """The stops of a seat, as they are now."""
+        """The map of a seat's stops as they are now."""
         spatial_map = self._maps.get(seat.name)
         if spatial_map is None or spatial_map.layout != seat.view.scene._layout or spatial_map.view is not seat.view:
             spatial_map = self._maps[seat.name] = SpatialMap(seat.view)

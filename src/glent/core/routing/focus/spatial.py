@@ -56,12 +56,12 @@ def box_of(node: Node) -> Box:
 
 
 def _base(scene: Scene, node: Node) -> Affine:
-    """From the space of a node's root to where boxes are compared: the screen, or the panel itself."""
+    """The transform from the space of a node's root to where boxes are compared: the screen, or the panel itself."""
     return IDENTITY if node.root._in_world else scene._to_logical
 
 
 def score(one: Box, other: Box, direction: str) -> float | None:
-    """The score of another box from one, or None if it does not lie that way. Plain and slow, for one pair."""
+    """The score of another box from one, or None if it does not lie in that direction. Plain and slow, for one pair."""
     axis, sign = _AXIS[direction]
     gaps = [max(other[k] - one[k + 2], one[k] - other[k + 2]) for k in (0, 1)]
     middle = [(other[k] + other[k + 2]) / 2.0 - (one[k] + one[k + 2]) / 2.0 for k in (0, 1)]
@@ -130,7 +130,7 @@ class SpatialMap:
             self._lids[numbers[outside]] = number
 
     def neighbour(self, node: Node, direction: str) -> Node | None:
-        """Where a direction leads from a stop; None if nowhere."""
+        """The stop that a direction leads to from another; None if it leads nowhere."""
         named = node._input_traits.nav
         if named is not None and direction in named:
             return self._named(named[direction])
@@ -182,7 +182,7 @@ class SpatialMap:
         return known
 
     def _members(self, container: Node | None) -> Any:
-        """Which stops lie in a container and can be seen in it; of None, which can be seen at all."""
+        """Which stops lie in a container and can be seen in it; for None, which can be seen at all."""
         import numpy as np
 
         # By the number of a lid, and at last for those without one: whether it is no hindrance in there.
@@ -197,7 +197,7 @@ class SpatialMap:
         return seen & inside
 
     def _scores(self, number: int, direction: str, round_again: bool) -> Any:
-        """The scores of all stops from one of them; infinite where they do not lie that way.
+        """The scores of all stops from one of them; infinite for those that do not lie in that direction.
 
         :param round_again: as if the stop lay beyond the other side of them all.
         """
@@ -252,7 +252,7 @@ class _Area:
         self.boxes: Any = None
 
     def move(self, scene: Scene) -> bool:
-        """Put the boxes where they are on the screen; whether they are elsewhere now."""
+        """Put the boxes where they are on the screen. Return whether they have moved."""
         scroll_x, scroll_y = self._top._scroll
         m = compose(compose(_base(scene, self._top), to_scene(self._top)), (1.0, 0.0, 0.0, 1.0, -scroll_x, -scroll_y))
         if m == self._matrix:

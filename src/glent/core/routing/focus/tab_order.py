@@ -1,4 +1,4 @@
-"""Where focus can stop, and in what order Tab goes round (laws F1, F3)."""
+"""Tab order: where the focus can stop, and in what order Tab goes round (laws F1, F3)."""
 
 from __future__ import annotations
 
@@ -28,7 +28,7 @@ __all__ = [
 
 
 def is_stop(node: Node) -> bool:
-    """Whether focus can stop at a node as long as it shows and is enabled: by its word, or by its role."""
+    """Whether the focus can stop at a node while it shows and is enabled: by its ``focusable``, or by its role."""
     if node._in_world and node._own is None:
         return False  # a spot of the world is pointed at, and never focused
     if node._focusable is not None:
@@ -49,13 +49,13 @@ def can_focus(view: SeatView, node: Node) -> bool:
 
 
 def _is_barred(view: SeatView, node: Node) -> bool:
-    """Whether a modal of its own panel keeps the focus from a node (law M1)."""
+    """Whether a modal on a node's own panel keeps the focus from it (law M1)."""
     held = view.held_panels.get(node.root) if view.held_panels else None
     return held is not None and not node.is_within(held)
 
 
 def _is_ready(view: SeatView, node: Node) -> bool:
-    """The same, whatever modal is open."""
+    """Whether the focus could be on a node if no modal were open."""
     if node._scene is None or not is_stop(node):
         return False
     return all(_is_open(view, one) for one in node.lineage()) and view.whose(node) == "own"
@@ -127,7 +127,7 @@ def group_of(node: Node, scope: Node | None) -> Node | None:
 
 
 def next_stop(view: SeatView, focus: Node | None, back: bool, entry: dict[Node, Node]) -> Node | None:
-    """Where Tab goes from a stop, round from the last to the first; None if there is none (law F1).
+    """The stop that Tab goes to from another, round from the last to the first; None if there is none (law F1).
 
     :param entry: by group, where focus last was in it, and so comes back to.
     """
@@ -166,7 +166,7 @@ def next_stop(view: SeatView, focus: Node | None, back: bool, entry: dict[Node, 
 
 
 def first_in(view: SeatView, within: Node | None) -> Node | None:
-    """Where focus comes to in a node, or in what is topmost: the stop that names as its entry, or the first."""
+    """The stop at which the focus enters a node, or what is topmost: its entry, or its first."""
     held = within if within is not None else view.top
     entry = _entry_of(held) if held is not None else None
     if entry is not None and can_focus(view, entry):
@@ -175,7 +175,7 @@ def first_in(view: SeatView, within: Node | None) -> Node | None:
 
 
 def _entry_of(group: Node) -> Node | None:
-    """The stop that a group is to be entered at, if it names one that is there."""
+    """The stop at which a group is to be entered, if it names one that is there."""
     named = group._input_traits.entry
     if named is None:
         return None
@@ -201,7 +201,7 @@ def after(view: SeatView, node: Node, scope: Node | None) -> Node | None:
 
 
 def _after_removed(view: SeatView, gone: Node) -> Node | None:
-    """The same after a node that is about to be removed and all below it; whatever modal is open in front of it."""
+    """The first stop after a node that is about to be removed with all below it, whatever modal is in front of it."""
     scope = scope_of(gone._parent) if gone._parent is not None else None
     return _after(view, gone, scope, True, lambda view, one: scope_of(one) is scope and _is_ready(view, one))
 
@@ -228,7 +228,7 @@ def _after(
 
 
 class Bookmark:
-    """A place in the tree that lasts when what is there goes: the next stop, the one before, or what held both.
+    """A place in the tree that outlives its node: the next stop, the one before, or what held both.
 
     :ivar node: what stands for it now; None: nowhere.
     """
@@ -239,7 +239,7 @@ class Bookmark:
         self.node = node
 
     def removing(self, view: SeatView, gone: Node) -> None:
-        """A node is about to be removed, with all below it."""
+        """Move on from a node that is about to be removed with all below it."""
         node = self.node
         if node is not None and node.is_within(gone):
             self.node = _after_removed(view, gone) or gone._parent

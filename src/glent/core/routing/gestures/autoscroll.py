@@ -1,4 +1,4 @@
-"""Near the edge of a scroll area a drag scrolls it, as time passes (law G3)."""
+"""Autoscroll: near the edge of a scroll area a drag scrolls it as time passes (law G3)."""
 
 from __future__ import annotations
 
@@ -31,7 +31,7 @@ class Autoscroll:
         self._time = 0.0
 
     def consider(self, areas: list[Node]) -> None:
-        """Whether one of these scroll areas, which lie where the pointer is, is to be scrolled from now on."""
+        """Scroll one of these areas, which lie under the pointer, from now on, if the pointer is near its edge."""
         for node in areas:
             speed = self._speed_in(node)
             if speed != (0.0, 0.0):
@@ -43,7 +43,8 @@ class Autoscroll:
         self.stop()
 
     def _speed_in(self, node: Node) -> tuple[float, float]:
-        """Logical pixels a second, by how deep the pointer is in the strip along an edge, where there is more."""
+        """The speed in logical pixels a second, by how deep the pointer is in the strip along an edge that has more
+        behind it."""
         scene = node._scene
         if scene is None:
             return 0.0, 0.0
@@ -69,7 +70,7 @@ class Autoscroll:
         return speed[0], speed[1]
 
     def passed(self, time: float) -> None:
-        """Scroll by as much as the time since the last look is worth."""
+        """Scroll by what the time since the last call is worth."""
         node, seconds = self.node, time - self._time
         self._time = time
         if node is None or node._scene is None or not self._contact.open:
@@ -84,6 +85,6 @@ class Autoscroll:
             self.stop()
 
     def stop(self) -> None:
-        """Scroll no more."""
+        """Stop scrolling."""
         self.node = None
         self._drag._gestures.running.pop(self, None)

@@ -24,7 +24,7 @@ BY_CODE = "code"
 
 
 def _pointer_at(node: Node) -> Pointer:
-    """A pointer of no device, at the middle of a node.
+    """A pointer of no device at the middle of a node.
 
     :raises SceneError: the node has left the scene, is hidden or disabled.
     """
@@ -48,7 +48,7 @@ def _send(gestures: Gestures, node: Node, kind: str, **data: Any) -> None:
 
 
 def hold(gestures: Gestures, node: Node) -> str:
-    """What a hold sends."""
+    """Send what a hold sends."""
     if node.listens("hold_progress"):
         _send(gestures, node, "hold_progress", progress=1.0)
     if node.scene is not None:
@@ -57,7 +57,7 @@ def hold(gestures: Gestures, node: Node) -> str:
 
 
 def _dragged(gestures: Gestures, node: Node, go: Callable[[Drag, Contact], str]) -> str:
-    """Drag a node by code, if its source does not refuse; from a handler of just that drag it is refused."""
+    """Drag a node by code, unless its source refuses. A handler of that very drag cannot begin it again."""
     if node in gestures.by_code:
         return "refused"
     gestures.by_code.add(node)
@@ -69,7 +69,7 @@ def _dragged(gestures: Gestures, node: Node, go: Callable[[Drag, Contact], str])
 
 
 def _begin_drag(gestures: Gestures, node: Node) -> tuple[Drag, Contact] | None:
-    """A drag of a node that its source did not refuse."""
+    """Begin a drag of a node; None if its source refused it."""
     pointer = _pointer_at(node)
     press = Press(node, node.lineage(), PointerButton.PRIMARY, 1, gestures.now, pointer.pos)
     contact = press.contact = Contact(gestures, pointer, press)
@@ -82,7 +82,7 @@ def _begin_drag(gestures: Gestures, node: Node) -> tuple[Drag, Contact] | None:
 
 
 def carry(gestures: Gestures, source: Node, target: Node) -> str:
-    """What a drag and drop sends."""
+    """Send what a drag and drop sends."""
     at = _pointer_at(target).pos
 
     def go(one: Drag, contact: Contact) -> str:
@@ -93,18 +93,18 @@ def carry(gestures: Gestures, source: Node, target: Node) -> str:
 
 
 def drag(gestures: Gestures, node: Node, dx: float, dy: float) -> str:
-    """What a drag sends."""
+    """Send what a drag sends."""
     return _dragged(gestures, node, lambda one, contact: one.shift(contact, float(dx), float(dy)))
 
 
 def scroll(gestures: Gestures, node: Node, dx: float, dy: float) -> str:
-    """What scrolling sends."""
+    """Send what scrolling sends."""
     gestures.areas.of(node).by(float(dx), float(dy), BY_CODE, _pointer_at(node))
     return "done"
 
 
 def pinch(gestures: Gestures, node: Node, scale: float, turn: float) -> str:
-    """What two fingers send."""
+    """Send what two fingers send."""
     if not 0.0 < scale < 1e9:
         raise SceneError(f"{node.path}: cannot pinch by {scale!r}, expected a factor above zero")
     none = {"scale": 1.0, "turn": 0.0, "scale_by": 1.0, "turn_by": 0.0, "dx": 0.0, "dy": 0.0}
@@ -123,7 +123,7 @@ _WAYS = {"left": (-1.0, 0.0), "right": (1.0, 0.0), "up": (0.0, -1.0), "down": (0
 
 
 def swipe(gestures: Gestures, node: Node, direction: str) -> str:
-    """What a swipe sends."""
+    """Send what a swipe sends."""
     if direction not in _WAYS:
         raise SceneError(f"{node.path}: cannot swipe {direction!r}, expected one of {', '.join(_WAYS)}")
     dx, dy = _WAYS[direction]

@@ -1,4 +1,4 @@
-"""One pointer's press as gestures see it: how far it went, how fast, and who competes for it."""
+"""The contact: one pointer's press as gestures see it, with how far it went, how fast, and who competes for it."""
 
 from __future__ import annotations
 
@@ -23,7 +23,7 @@ Vector = tuple[float, float]
 
 
 class Drop:
-    """What was let go over the world, where no node of the UI lies (law G3).
+    """A payload that was let go over the world, where no node of the UI lies (law G3).
 
     :ivar payload: what ``drag_start`` gave. :ivar source: the node it was dragged from.
     :ivar point: where, in window pixels. :ivar pointer: by which pointer.
@@ -109,25 +109,25 @@ class Contact:
 
     @property
     def pos(self) -> Vector:
-        """Where it is now."""
+        """The pointer's position now, window pixels."""
         return self._pointer.pos
 
     @property
     def distance(self) -> float:
-        """How far it is from where it began, in a straight line: logical pixels of the screen, or for rays degrees."""
+        """The distance from where it began, in a straight line: logical pixels of the screen, or for rays degrees."""
         x, y = self.travel
         return math.sqrt(x * x + y * y)
 
     def into(self, node: Node, vector: Vector) -> Vector:
-        """A distance on the screen, in the space of a node (law G7)."""
+        """Convert a distance on the screen into the space of a node (law G7)."""
         return into(node, *vector)
 
     def is_over(self, node: Node) -> bool:
-        """Whether a node is on the path of an offer where it is now."""
+        """Whether a node is on the path of an offer under the pointer."""
         return is_over(self._pointer, node)
 
     def speed(self, over: float) -> Vector:
-        """How fast it went over the last stretch of so many seconds, in logical pixels a second."""
+        """The speed over the last so many seconds, in logical pixels a second."""
         x, y = self.travel
         for time, x0, y0 in self.track:
             if time >= self.time - over:
@@ -167,11 +167,11 @@ class Contact:
         self.track.append((time, *self.travel))
 
     def cancel(self, why: str) -> None:
-        """It is over without a release."""
+        """End it without a release."""
         self._gestures.cancel(self, why)
 
     def removed(self, gone: set[Node]) -> None:
-        """Nodes have left the scene."""
+        """Take note that nodes have left the scene."""
         self._gestures.removed(self, gone)
 
     def _anew(self) -> None:

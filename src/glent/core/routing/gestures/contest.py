@@ -97,17 +97,17 @@ class Gestures:
         return feel
 
     def into(self, node: Node, vector: tuple[float, float]) -> tuple[float, float]:
-        """A distance on the screen, in logical pixels, in the space of a node (law G7)."""
+        """Convert a distance on the screen, in logical pixels, into the space of a node (law G7)."""
         return into(node, *vector)
 
     def send(self, event: Event, path: list[Node] | None = None) -> None:
-        """Send an event to its node, along its path, if that is known already."""
+        """Send an event to its node, along its path if that is known already."""
         if event.node._scene is not None:
             self.dispatcher.send(event, path if path is not None else event.node.lineage())
 
     def send_last(self, event: Event) -> None:
-        """Send an event that ends something: it reaches its node even if that has been removed meanwhile, or is on the
-        event's own way (law P6)."""
+        """Send an event that ends something: it reaches its node even if a handler has removed that meanwhile (law
+        P6)."""
         node = event.node
         if node._scene is not None:
             self.dispatcher.send(event, node.lineage(), owed_to=node)
@@ -117,7 +117,7 @@ class Gestures:
     # -- a press begins ----------------------------------------------------------------------------------------------
 
     def begin(self, pointer: Pointer, press: Press) -> None:
-        """A press has an owner and has been told: gather who competes for it."""
+        """Gather who competes for a press that has an owner and has been told."""
         found = list(self._candidates(pointer, press.path))
         if not found:
             return
@@ -139,7 +139,7 @@ class Gestures:
         return SurfaceContact(self, pointer, press)
 
     def begin_again(self, contact: Contact, node: Node) -> None:
-        """A gesture is over and its pointer still down: what can begin on the way competes anew, without a tap."""
+        """Let a pointer that is still down begin a new contest after its gesture has ended, without a tap."""
         contact.winner = contact._pointer.dragging = None
         contact._anew()
         if contact.open and node._scene is not None:
@@ -157,8 +157,8 @@ class Gestures:
     def _candidates(
         self, pointer: Pointer, path: list[Node], only: frozenset[str] | None = None
     ) -> Iterator[Recogniser]:
-        """The recognisers on a path, from its target outwards, as far as its nodes carry the gesture on (law R2), and
-        as far as the topmost modal (law M1)."""
+        """The recognisers on a path, from its target outwards, as far as its nodes carry the gesture on and no farther
+        than the topmost modal (laws R2, M1)."""
         for index in range(len(path) - 1, -1, -1):
             node = path[index]
             for name in node._gestures or ():
@@ -199,8 +199,8 @@ class Gestures:
         return one if len(one.contacts) < cls.pointers else None
 
     def _tell(self, method: Callable[..., None], *given: object) -> None:
-        """Call a method of a recogniser. If it raises, as the user's own may, that is reported, and the rest goes on
-        (law R5)."""
+        """Call a method of a recogniser. An error, as the user's own may raise, is reported, and the rest goes on (law
+        R5)."""
         try:
             method(*given)
         except Exception as error:
@@ -209,7 +209,7 @@ class Gestures:
     # -- it goes on ----------------------------------------------------------------------------------------------------
 
     def moved(self, contact: Contact) -> None:
-        """The pointer of an open contact moved."""
+        """Tell the recognisers of an open contact that its pointer moved."""
         winner = contact.winner
         if winner is not None:
             self._tell(winner.moved, contact)
@@ -224,7 +224,7 @@ class Gestures:
                     return
 
     def claim(self, one: Recogniser) -> bool:
-        """Let a recogniser win all its contacts, if the order allows it (law G5)."""
+        """Let a recogniser win all its contacts, if the order allows it (law G5). Return whether it won."""
         contacts = [contact for contact in one.contacts if contact.open]
         if not contacts or one.won or not self._is_able(one):
             return False
@@ -265,7 +265,7 @@ class Gestures:
         )
 
     def drop(self, one: Recogniser, contact: Contact, why: str) -> None:
-        """A recogniser competes for a contact no longer."""
+        """Take a recogniser out of the contest for a contact."""
         if one in contact._candidates:
             contact._candidates.remove(one)
             self._forget(one, contact, why)
@@ -286,7 +286,7 @@ class Gestures:
     # -- it ends -------------------------------------------------------------------------------------------------------
 
     def released(self, contact: Contact) -> None:
-        """The button that began a contact is up: the winner is told, or, where there is none, it was a tap."""
+        """Tell the winner that the button which began a contact is up; where nobody had won, it was a tap."""
         _close(contact)
         winner = contact.winner
         if winner is not None:
@@ -298,7 +298,7 @@ class Gestures:
             self.drop(one, contact, "released")
 
     def cancel(self, contact: Contact, why: str) -> None:
-        """A contact is over without a release."""
+        """End a contact without a release."""
         if not contact.open:
             return
         _close(contact)
@@ -308,7 +308,8 @@ class Gestures:
             self.drop(one, contact, why)
 
     def removed(self, contact: Contact, gone: set[Node]) -> None:
-        """Nodes have left the scene: recognisers on them are out, and with the owner goes the whole contact (P11)."""
+        """Take out the recognisers of nodes that have left the scene; with the owner goes the whole contact (law
+        P11)."""
         everything = contact.press.owner in gone
         concerned = list(contact._candidates)
         if contact.winner is not None and contact.winner not in concerned:
@@ -327,7 +328,7 @@ class Gestures:
                 one.targets_removed(gone)
 
     def pass_time(self, time: float) -> None:
-        """Tell all that run that time has passed."""
+        """Tell all that run by time that time has passed."""
         for one in list(self.running):
             if one in self.running:
                 self._tell(one.passed, time)

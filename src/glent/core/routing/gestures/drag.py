@@ -22,7 +22,7 @@ __all__ = ["Drag"]
 
 
 class Drag(Recogniser):
-    """A node that is dragged.
+    """The recogniser of a drag on one node.
 
     ``drag_start`` comes first, at the place of the press; its handler may refuse it, or give it a payload, which makes
     it a drag and drop. Then each sample sends ``drag`` with the distance since the last, and ``drag_end`` says what
@@ -55,7 +55,7 @@ class Drag(Recogniser):
             super().moved(contact)
 
     def _comes_too_soon(self, contact: Contact) -> bool:
-        """Whether a finger must rest first before it can drag, and has not, so that a scroll can have it."""
+        """Whether a finger has to rest first before it can drag, and has not, so that a scroll can have it."""
         return contact.kind == "touch" and contact.time - contact.began < self.feel.drag_delay
 
     def wants(self, contact: Contact) -> bool:
@@ -100,7 +100,7 @@ class Drag(Recogniser):
             self.go_on(contact, *contact.travel)
 
     def go_on(self, contact: Contact, right: float, down: float) -> None:
-        """The pointer went on by a distance on the screen, in logical pixels."""
+        """Go on by a distance on the screen, in logical pixels."""
         node = self.node
         scene = node._scene
         if scene is None:
@@ -132,7 +132,7 @@ class Drag(Recogniser):
                 dispatcher.pay()
 
     def _look_up(self, scene: Scene, contact: Contact) -> None:
-        """What stays the same as long as the scene does."""
+        """Look up what stays as it is while the scene does."""
         self._known = scene._version
         # Where both axes of the screen go in the node's space (law G7).
         self._axes = (*into(self.node, 1.0, 0.0), *into(self.node, 0.0, 1.0))
@@ -166,7 +166,8 @@ class Drag(Recogniser):
         self._finish(contact, targets)
 
     def carry_to(self, contact: Contact, target: Node) -> str:
-        """Without a way over the screen: ask a node and its ancestors, and drop; what became of it (law G9)."""
+        """Drop by code, without a way over the screen: ask a node and its ancestors. Return what became of it (law
+        G9)."""
         if self._targets is not None:
             self._targets.look_at(contact, target)
             if self._targets.entered:
@@ -178,7 +179,7 @@ class Drag(Recogniser):
         return self.outcome
 
     def shift(self, contact: Contact, dx: float, dy: float) -> str:
-        """Drag by a distance in the node's space, and end; what became of it (law G9)."""
+        """Drag by a distance in the node's space, and end. Return what became of it (law G9)."""
         self._x, self._y = dx, dy
         self.send("drag", contact, **self._data(dx, dy))
         if self.won:
@@ -241,7 +242,7 @@ class Drag(Recogniser):
         self.owe("drag_end", contact, **self._ending(self.outcome or "vanished", None, ""))
 
     def targets_removed(self, gone: set[Node]) -> None:
-        """Nodes have left the scene, and this goes on: targets among them are owed their leave."""
+        """Book the leaves of targets that have left the scene while the drag goes on."""
         if self._targets is not None:
             for contact in self.contacts:
                 self._targets.owe_leaves(contact, gone)

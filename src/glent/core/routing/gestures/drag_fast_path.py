@@ -1,4 +1,4 @@
-"""The short way for a drag that just goes on: the same as the long one, without asking what cannot have changed.
+"""The fast path of a drag that just goes on: what cannot have changed is not asked.
 
 It may be taken while the scene is settled, no timer is due, nothing runs by time, and the sample is a plain move. What
 it sends and answers is what ``Pointing.route`` would, to the last bit: a test holds one against the other.

@@ -1,4 +1,4 @@
-"""What something that is dragged is over: targets, what they answer, and their enters and leaves (law G3)."""
+"""Drop targets: what something that is dragged is over, what that answers, and its enters and leaves (law G3)."""
 
 from __future__ import annotations
 
@@ -17,7 +17,7 @@ __all__ = ["DropTarget", "Targets", "targets_in"]
 
 
 def answer_of(node: Node, payload: Any) -> tuple[bool, str]:
-    """Whether a node takes a payload, and its reason if not. It is asked beforehand, so it must change nothing.
+    """Whether a node takes a payload, and its reason if not. The node is asked beforehand, so it must change nothing.
 
     Errors of ``accepts`` come through.
     """
@@ -31,7 +31,7 @@ def answer_of(node: Node, payload: Any) -> tuple[bool, str]:
 
 
 class DropTarget(NamedTuple):
-    """What a node says to a payload beforehand: whether it takes it, and the reason if not, in words."""
+    """A node's answer to a payload beforehand: whether it takes it, and the reason in words if not."""
 
     node: Node
     accepted: bool
@@ -39,7 +39,7 @@ class DropTarget(NamedTuple):
 
 
 def targets_in(scene: Scene, payload: Any) -> list[DropTarget]:
-    """What every target says that is visible and enabled, in paint order. Cost: a walk of the scene."""
+    """The answers of all targets that are visible and enabled, in paint order. Cost: a walk of the scene."""
     return [
         DropTarget(node, *answer_of(node, payload))
         for node in scene.walk()
@@ -122,7 +122,7 @@ class Targets:
         self._go_to(contact, hits)
 
     def look_at(self, contact: Contact, node: Node) -> None:
-        """As if the pointer were over just this node (law G9)."""
+        """Ask just this node, as if the pointer were over it alone (law G9)."""
         self._go_to(contact, [node])
 
     def _go_to(self, contact: Contact, hits: list[Node]) -> None:
@@ -147,7 +147,7 @@ class Targets:
             self._cross_over(contact, chain)
 
     def _ask_up(self, first: Node | None) -> list[Node]:
-        """Ask the innermost target, and up its path until one accepts; those that were asked, outermost first.
+        """Ask the innermost target, and up its path until one accepts. Return those that were asked, outermost first.
 
         A target that refuses covers what lies beneath it.
         """
@@ -174,7 +174,7 @@ class Targets:
             return False, f"asking it failed: {error}"
 
     def still_accepts(self) -> bool:
-        """Whether the target that accepted does so still, at the moment of the drop."""
+        """Whether the target that accepted still does, at the moment of the drop."""
         if self.found is None or self.found._scene is None:
             return False
         accepted, self.answer = self._ask(self.found)
@@ -208,18 +208,18 @@ class Targets:
         return {"payload": self.payload, "source": self._source}
 
     def drop(self, contact: Contact) -> None:
-        """Let the target that accepts have it."""
+        """Send the drop to the target that accepts."""
         if self.found is not None:
             self._gestures.send(self._event("drop", self.found, contact, self._data()))
 
     def leave_all(self, contact: Contact) -> None:
-        """It is over: leave what was entered, deepest first."""
+        """Leave all that was entered, deepest first, at the end of the drag."""
         self.found = None
         self.over = True
         self._cross_over(contact, [])
 
     def owe_leaves(self, contact: Contact, gone: set[Node]) -> None:
-        """Book the leaves of nodes that are no longer targets of this (law P6)."""
+        """Book the leaves of nodes that have been removed (law P6)."""
         for node in reversed([one for one in self.entered if one in gone]):
             self.entered.remove(node)
             self._gestures.dispatcher.owed.append(self._event("drag_leave", node, contact, self._data()))

@@ -45,7 +45,7 @@ class Dwelling:
         self._dwells: dict[str, _Dwell] = {}
 
     def look(self, pointer: Pointer) -> None:
-        """A pointer's hover may have changed."""
+        """Begin or end dwells where a pointer's hover may have changed."""
         node = self._node_for(pointer)
         dwell = self._dwells.get(pointer.name)
         if dwell is not None and (dwell.node is not node or dwell.pointer is not pointer):
@@ -81,7 +81,7 @@ class Dwelling:
             self._gestures.send(self._event(dwell, 1.0))
 
     def passed(self, time: float) -> None:
-        """Tell how far each is."""
+        """Tell the progress of each dwell."""
         busy = False
         for dwell in list(self._dwells.values()):
             if dwell.shown < 1.0 and self._dwells.get(dwell.pointer.name) is dwell:

@@ -1,4 +1,4 @@
-"""Hold, and hold-to-confirm with its progress (law G1)."""
+"""Hold, hold-to-confirm with its progress, and repeat while held (law G1)."""
 
 from __future__ import annotations
 
@@ -16,7 +16,7 @@ __all__ = ["Hold", "Repeat"]
 
 
 class Hold(Recogniser):
-    """A press that rests on its node long enough.
+    """The recogniser of a press that rests on its node long enough.
 
     ``hold`` is sent after ``Feel.hold_delay``. If the node listens for ``hold_progress``, it runs from 0 to 1 over
     ``Feel.confirm_time`` instead, sent for each sample and tick, and ``hold`` is sent when it is full: once, and again
@@ -43,7 +43,7 @@ class Hold(Recogniser):
             self.start_ticking()
 
     def _slack(self, contact: Contact) -> float:
-        """How far a pointer may stray."""
+        """How far a pointer may stray, in logical pixels, or for rays degrees."""
         return self.feel.ray_hold_slack if contact.kind == "ray" else self.feel.hold_slack
 
     def moved(self, contact: Contact) -> None:
@@ -90,7 +90,7 @@ class Hold(Recogniser):
 
 
 class Repeat(Recogniser):
-    """A press that rests on its node counts on: after ``Feel.repeat_delay``, then ever faster.
+    """The recogniser of a press that counts again and again: after ``Feel.repeat_delay``, then ever faster.
 
     The first repeat decides the contest, so a short press is still a click, and a long one is none. Off the node it
     pauses; back on it, it goes on.
@@ -110,7 +110,7 @@ class Repeat(Recogniser):
         self._timer = self.after(self.feel.repeat_delay, lambda due: self._due(contact))
 
     def moved(self, contact: Contact) -> None:
-        """It pauses where the pointer is off its node, and gives up nothing."""
+        """Go on: it pauses where the pointer is off its node, and gives up nothing."""
 
     def _due(self, contact: Contact) -> None:
         if contact not in self.contacts:

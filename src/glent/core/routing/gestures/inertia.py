@@ -92,7 +92,7 @@ class Glide:
             self._end = self._bound
 
     def _limited(self, speed: float, give: float) -> float:
-        """A speed that the spring catches within ``give``: it swings out by speed / (e × rate)."""
+        """The speed that the spring catches within ``give``: it swings out by speed / (e × rate)."""
         maximum = give * self._spring * _E
         return max(-maximum, min(maximum, speed))
 
@@ -116,7 +116,7 @@ class Glide:
         return _rounded(self._bound + over)
 
     def speed_at(self, time: float) -> float:
-        """How fast it is at a time, in pixels a second."""
+        """The speed at a time, in pixels a second."""
         if self.done:
             return 0.0
         if time < self._hit:

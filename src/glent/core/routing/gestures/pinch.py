@@ -20,7 +20,7 @@ MINIMUM = 1.0
 
 
 class Pinch(Recogniser):
-    """Two fingers on one node.
+    """The recogniser of two fingers on one node.
 
     It wins when their distance, or the arc they turn by, has changed by ``Feel.pinch_threshold``, or when one of them
     has gone as far as a drag would need: a drag or scroll of the same node gives way to it, one on a node within does
@@ -129,7 +129,7 @@ class Pinch(Recogniser):
             self._gestures.dispatcher.owed.append(self._pinch(contact, "end", self._scale, self._turn))
 
     def _end(self, contact: Contact) -> None:
-        """One of the two is gone: it is over, and the other may begin something else."""
+        """End it because one of the two fingers is gone; the other may begin something else."""
         if not self.won:
             return
         self.won = False

@@ -1,4 +1,4 @@
-"""What every gesture is: a recogniser on one node, which competes for presses. Also the base for your own."""
+"""The recogniser: what every gesture is, on one node, and competes for presses as. Also the base for your own."""
 
 from __future__ import annotations
 
@@ -63,17 +63,17 @@ class Recogniser:
         return self.feel.touch_threshold if contact.kind == "touch" else self.feel.drag_threshold
 
     def pressed(self, contact: Contact) -> None:
-        """A press has landed; ``contacts`` already has it."""
+        """Hear that a press has landed; ``contacts`` already has it."""
 
     def wants(self, contact: Contact) -> bool:
-        """Whether the way that the pointer went is what this waits for."""
+        """Whether this gesture wants the pointer, by where it went."""
         return False
 
     def claimed(self) -> None:
-        """It has won."""
+        """Hear that it has won."""
 
     def moved(self, contact: Contact) -> None:
-        """The pointer moved. The base asks :meth:`wants` in time; an override that wants that calls it."""
+        """Hear that the pointer moved. The base asks :meth:`wants` in time; an override that wants that calls it."""
         if self.won or len(self.contacts) < self.pointers or contact.distance <= self.threshold(contact):
             return
         if self.wants(contact):
@@ -82,36 +82,38 @@ class Recogniser:
             self.give_up(contact)
 
     def released(self, contact: Contact) -> None:
-        """The button that began a press it had won is up; ``contacts`` still has it."""
+        """Hear that the button which began a press it had won is up; ``contacts`` still has it."""
 
     def lost(self, contact: Contact, why: str) -> None:
-        """It has lost a press, won or not; ``contacts`` no longer has it.
+        """Hear that it has lost a press, won or not; ``contacts`` no longer has it.
 
         :param why: ``another won``, ``released`` (as a tap), ``abandoned``, ``cancelled``, ``vanished`` or
             ``taken over``.
         """
 
     def removed(self, contact: Contact) -> None:
-        """The node, or the press's owner, has left the scene. Nothing may be sent now, only owed: see :meth:`owe`."""
+        """Hear that the node, or the press's owner, has left the scene. Nothing may be sent now, only owed: see
+        :meth:`owe`."""
 
     def scrolled_under(self, contact: Contact) -> None:
-        """The pointer is still, and what lies under it has scrolled."""
+        """Hear that what lies under the pointer has scrolled, though the pointer is still."""
 
     def passed(self, time: float) -> None:
-        """Time has passed: called for each sample and tick between :meth:`run` and :meth:`rest`."""
+        """Hear that time has passed: for each sample and tick between :meth:`start_ticking` and
+        :meth:`stop_ticking`."""
 
     # -- what it can do ----------------------------------------------------------------------------------------------
 
     def claim(self) -> bool:
-        """Win all its contacts now; whether that was possible."""
+        """Win all its contacts now. Return whether that was possible."""
         return self._gestures.claim(self)
 
     def give_up(self, contact: Contact) -> None:
-        """Compete for this press no longer."""
+        """Stop competing for a press."""
         self._gestures.drop(self, contact, "another won")
 
     def event(self, kind: str, contact: Contact, data: dict[str, Any]) -> Event:
-        """An event of this gesture, not sent yet."""
+        """An event of this gesture, which is not sent yet."""
         pointer = contact._pointer
         event = Event(
             kind, self.node, pointer.name, self._gestures.now, pointer.pos, contact.button, pointer.buttons, 0, data
@@ -120,13 +122,13 @@ class Recogniser:
         return event
 
     def send(self, kind: str, contact: Contact, **data: Any) -> Event:
-        """Send an event to the node and, as far as it is carried on, to its ancestors; the event afterwards."""
+        """Send an event to the node and, as far as it is carried on, to its ancestors. Return the event."""
         event = self.event(kind, contact, data)
         self._gestures.send(event)
         return event
 
     def owe(self, kind: str, contact: Contact, **data: Any) -> None:
-        """Have an event reach the node alone, directly after the running event, even if it is removed (law P6)."""
+        """Send an event to the node alone, directly after the running event, even if the node is removed (law P6)."""
         self._gestures.dispatcher.owed.append(self.event(kind, contact, data))
 
     def after(self, seconds: float, call: Callable[[float], object]) -> Timer:
@@ -138,7 +140,7 @@ class Recogniser:
         self._gestures.running[self] = None
 
     def stop_ticking(self) -> None:
-        """Have it called no longer."""
+        """Have :meth:`passed` called no longer."""
         self._gestures.running.pop(self, None)
 
     def along_axis(self, vector: tuple[float, float]) -> bool:

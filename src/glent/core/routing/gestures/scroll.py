@@ -1,4 +1,4 @@
-"""Scrolling by dragging: nested areas, each along its axes, with a glide at the end (laws G4, G5)."""
+"""Scroll by dragging: nested areas, each along its axes, with a glide at the end (laws G4, G5)."""
 
 from __future__ import annotations
 
@@ -17,7 +17,7 @@ __all__ = ["Scroll"]
 
 
 class Scroll(Recogniser):
-    """A finger that drags a scroll area.
+    """The recogniser of a finger that drags a scroll area.
 
     The innermost area that can still go where the finger pulls wins, or else the innermost that goes along that axis
     at all, and gives a little. While the finger moves, what an area cannot use goes on to the areas around it.
@@ -38,7 +38,7 @@ class Scroll(Recogniser):
             self.claim()
 
     def _areas_around(self, contact: Contact) -> list[ScrollArea]:
-        """Of the areas around this one that compete for the same press, inner to outer."""
+        """The areas around this one that compete for the same press, inner to outer."""
         others = [one for one in contact._candidates if one is not self and isinstance(one, Scroll)]
         return [one._chain[0] for one in others if self.node.is_within(one.node)]
 
@@ -71,7 +71,7 @@ class Scroll(Recogniser):
             super().moved(contact)
 
     def _pull(self, contact: Contact, step: tuple[float, float]) -> None:
-        """Content follows the finger; each area takes what it can, and at the very end the first one gives."""
+        """Let content follow the finger: each area takes what it can, and at the very end the first one gives."""
         pullers = self._chain[0].pullers
         pullers[contact] = None
         if next(iter(pullers)) is not contact:
@@ -94,7 +94,7 @@ class Scroll(Recogniser):
             first.by(-rest[0], -rest[1], how, pointer, give=True)
 
     def _along(self, vector: tuple[float, float]) -> tuple[float, float]:
-        """As much of a distance as runs along the axes that it has won."""
+        """The part of a distance that runs along the axes it has won."""
         return (vector[0] if self._axes[0] else 0.0), (vector[1] if self._axes[1] else 0.0)
 
     def released(self, contact: Contact) -> None:
@@ -110,7 +110,7 @@ class Scroll(Recogniser):
         self._chain[0].pullers.pop(contact, None)
 
     def _let_go(self, contact: Contact, speed: tuple[float, float]) -> None:
-        """Let the first area that can go that way run on, as it would have been the one to move; or else the first."""
+        """Let the first area that can go in that direction run on, or else the first."""
         first = self._chain[0]
         first.pullers.pop(contact, None)
         if first.pullers:

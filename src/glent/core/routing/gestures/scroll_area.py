@@ -24,7 +24,7 @@ Vector = tuple[float, float]
 
 
 class ScrollArea:
-    """One node that scrolls: by itself, if it ``scrolls``, or by a handler for ``scroll`` that takes the event."""
+    """The scroll state of one node: it ``scrolls`` by itself, or a handler for ``scroll`` takes the event."""
 
     __slots__ = ("_areas", "_glides", "_pulled", "_range", "_set", "node", "pullers")
 
@@ -41,7 +41,7 @@ class ScrollArea:
 
     @property
     def glides(self) -> bool:
-        """Whether it still runs."""
+        """Whether it still runs on by itself."""
         return self._glides is not None
 
     def goes(self, axis: int) -> bool:
@@ -50,7 +50,7 @@ class ScrollArea:
         return node.axis in (None, "xy"[axis]) and (not node.scrolls or node.scroll_range[axis] > 0.0)
 
     def can_go(self, axis: int, by: float) -> bool:
-        """Whether it can scroll in this direction, that is, is not at that end yet."""
+        """Whether it can scroll in this direction, and is not at that end yet."""
         if not self.goes(axis) or by == 0.0:
             return False
         node = self.node
@@ -58,7 +58,7 @@ class ScrollArea:
         return not node.scrolls or (offset > 0.0 if by < 0.0 else offset < node.scroll_range[axis])
 
     def by(self, dx: float, dy: float, how: str, pointer: Pointer, give: bool = False) -> Vector:
-        """Scroll by a distance in the node's space; what was used of it.
+        """Scroll by a distance in the node's space. Return what was used of it.
 
         With ``give`` the ends give in a little, and everything along its axes is used.
         """
@@ -83,7 +83,7 @@ class ScrollArea:
         return after[0] - before[0], after[1] - before[1]
 
     def keep_within(self, pointer: Pointer) -> None:
-        """What it holds has shrunk: show the end of that, unless a finger or a glide is about to bring it back."""
+        """Show the end of content that has shrunk, unless a finger or a glide is about to bring it back."""
         node = self.node
         if node._scroll == (0.0, 0.0) or self.pullers or self._glides is not None or not node.scrolls:
             return
@@ -93,7 +93,7 @@ class ScrollArea:
             self._show(within, "content", pointer)
 
     def _show(self, offset: Vector, how: str, pointer: Pointer) -> None:
-        """Set the offset, and tell if it was another."""
+        """Set the offset, and tell if it has changed."""
         node = self.node
         before = node._scroll
         self._set = offset
@@ -144,12 +144,12 @@ class ScrollArea:
         self._areas.runs(self, pointer)
 
     def stop(self) -> None:
-        """Stay where it is now."""
+        """Stop where it is now."""
         self._glides = None
         self._pulled = self._set = self.node._scroll
 
     def passed(self, time: float, pointer: Pointer) -> bool:
-        """Be where the glide is at a time; whether it goes on."""
+        """Move to where the glide is at a time. Return whether it goes on."""
         glides, node = self._glides, self.node
         if glides is None or node._scene is None:
             return False
@@ -206,17 +206,17 @@ class ScrollAreas:
         return area
 
     def runs(self, area: ScrollArea, pointer: Pointer) -> None:
-        """An area runs on by itself; ``pointer`` is whose flick it was."""
+        """Book an area that runs on by itself; ``pointer`` is the one that flicked it."""
         self._running[area] = pointer
         self._gestures.running[self] = None
 
     def is_running(self, node: Node) -> bool:
-        """Whether a node's content still runs."""
+        """Whether a node's content still runs on."""
         area = self._areas.get(node)
         return area is not None and area.glides
 
     def passed(self, time: float) -> None:
-        """Move all that run to where they are now."""
+        """Move all that run on to where they are now."""
         for area, pointer in list(self._running.items()):
             if not area.passed(time, pointer):
                 self._running.pop(area, None)
@@ -224,12 +224,12 @@ class ScrollAreas:
             self._gestures.running.pop(self, None)
 
     def keep_within(self) -> None:
-        """The scene has changed: no area is left scrolled beyond what it holds now."""
+        """Bring back areas that are scrolled beyond what they hold now."""
         for area in list(self._areas.values()):
             area.keep_within(self._nobody)
 
     def removed(self, gone: Iterable[Node]) -> None:
-        """Nodes have left the scene."""
+        """Forget the areas of nodes that have left the scene."""
         for node in gone:
             area = self._areas.pop(node, None)
             if area is not None:
@@ -241,7 +241,7 @@ def _within(offset: Vector, maximum: Vector) -> Vector:
 
 
 def _pull(pulled: float, by: float, maximum: float, give: bool) -> float:
-    """Where an offset is after a pull: no farther than the end, unless that gives in; from beyond it, always back."""
+    """The offset after a pull: no farther than the end, unless that gives in; from beyond it, always back."""
     after = pulled + by
     if give:
         return after
@@ -249,14 +249,14 @@ def _pull(pulled: float, by: float, maximum: float, give: bool) -> float:
 
 
 def _shown(pulled: float, maximum: float, give: float) -> float:
-    """Beyond an end only a part of a pull shows, ever less of it, and never as much as ``give``."""
+    """The offset that shows: beyond an end only a part of a pull, ever less of it, and never as much as ``give``."""
     end = min(max(0.0, pulled), maximum)
     over = pulled - end
     return end + over * give / (abs(over) + give) if over and give > 0.0 else end
 
 
 def length_in(node: Node, length: float) -> float:
-    """A length on the screen, in a node's space, whichever way that is turned."""
+    """A length on the screen in a node's space, whichever way the node is turned."""
     x, y = into(node, length, 0.0)
     return math.sqrt(x * x + y * y)
 

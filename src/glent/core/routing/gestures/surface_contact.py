@@ -24,7 +24,7 @@ __all__ = ["SurfaceContact"]
 
 
 class SurfaceContact(Contact):
-    """One pointer's press on something that stands in the world."""
+    """The contact of one pointer with something that stands in the world."""
 
     __slots__ = ("_at", "_mark", "_panel", "_screen", "_way")
 

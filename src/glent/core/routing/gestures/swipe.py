@@ -14,7 +14,7 @@ __all__ = ["Swipe"]
 
 
 class Swipe(Recogniser):
-    """A stroke along the node's axis, told at its release if it was long and fast enough.
+    """The recogniser of a stroke along the node's axis, told at its release if it was long and fast enough.
 
     It wins the contest where a drag would, so on one node a drag comes before it, and a scroll area around it does not
     scroll along the same axis.

@@ -1,4 +1,4 @@
-"""Scrolling by wheel: bursts that stay with the area they began in (law G4)."""
+"""Scroll by wheel: bursts that stay with the area they began in (law G4)."""
 
 from __future__ import annotations
 
@@ -56,7 +56,8 @@ class Wheel:
         return None
 
     def scroll(self, sample: WheelSample, offers: list[Node], pointer: Pointer) -> Node | None:
-        """Scroll what lies at these offers, or what the burst stays with; who had it, or None if nobody scrolls."""
+        """Scroll what lies at these offers, or what the burst stays with. Return who had it, or None if nobody
+        scrolls."""
         view = pointer.seat.view
         holder = self.holder(sample, view)
         burst = self._bursts.get(sample.pointer)
@@ -85,7 +86,7 @@ class Wheel:
         return had
 
     def _turn(self, area: ScrollArea, axis: int, amount: float, sample: WheelSample, pointer: Pointer) -> bool:
-        """Scroll one area; whether it used any of it."""
+        """Scroll one area. Return whether it used any of it."""
         length = self._length(area.node, axis, amount, sample.unit)
         used = area.by(length if axis == 0 else 0.0, length if axis == 1 else 0.0, "wheel", pointer)
         return used != (0.0, 0.0)
@@ -104,14 +105,14 @@ class Wheel:
     def _first(
         self, areas: list[ScrollArea], axis: int, amount: float, sample: WheelSample, pointer: Pointer
     ) -> ScrollArea | None:
-        """Scroll the innermost area that can go that way; if there is none, the innermost of that axis has it."""
+        """Scroll the innermost area that can go that way. If there is none, the innermost of that axis has it."""
         for area in areas:
             if area.can_go(axis, amount) and self._turn(area, axis, amount, sample, pointer):
                 return area
         return next((area for area in areas if area.node.scrolls and area.goes(axis)), None)
 
     def _length(self, node: Node, axis: int, amount: float, unit: str) -> float:
-        """How far that is in the node's space."""
+        """The distance of a wheel's step in the node's space."""
         feel = self._gestures.feel_of(node)
         if unit == "page":
             line = length_in(node, feel.scroll_line)

@@ -1,1 +1,1 @@
-"""What lies under a point or along a ray: reads only."""
+"""The hit test: what lies under a point or along a ray. It only reads."""

@@ -53,7 +53,7 @@ class RayHits:
 
 
 def hits_of_rays(view: SeatView, origins: Any, directions: Any, length: float | None, kind: str = "ray") -> RayHits:
-    """The first offered hit of each ray; ``kind`` is that of the pointer asked for, whose reach may be longer."""
+    """The first offered hit of each ray. ``kind`` is that of the pointer asked for, whose reach may be longer."""
     o, d, far = _checked(origins, directions, length)
     hits = RayHits(o.shape[1])
     standing = view.scene._world_index

@@ -26,7 +26,7 @@ Sighting = tuple["list[Node]", "Barrier | None", "list[tuple[Met, Node]]", "Met 
 
 
 def aim(pointing: Pointing, pointer: Pointer) -> None:
-    """Find where a pointer points in the world, if it has moved, or the world has (law X6)."""
+    """Find where a pointer points in the world, if it or the world has moved (law X6)."""
     scene = pointing.scene
     standing = scene._world_index
     if standing is None or pointer.aimed == scene._version:
@@ -55,7 +55,7 @@ def aim(pointing: Pointing, pointer: Pointer) -> None:
 
 
 def find(pointing: Pointing, pointer: Pointer, deep: bool = False) -> tuple[list[Node], Barrier | None]:
-    """The offers where a pointer is, with the world behind the layers; the spot among them is noted on it.
+    """Find the offers to a pointer, the world behind the layers included, and note the spot among them on it.
 
     :param deep: whether to go on behind the first that ends it.
     """
@@ -104,7 +104,7 @@ def look(pointing: Pointing, seat: Seat, x: float, y: float, kind: str, deep: bo
 
 
 def _along(seat: Seat, ray: Ray, kind: str, deep: bool) -> Sighting:
-    """The same along a ray of its own, which meets no layer."""
+    """What a seat finds along a ray of its own, which meets no layer."""
     found = find_beyond(seat.view, ray, kind, deep)
     return [node for _, node in found.offers], found.barrier, found.offers, found.spot
 
@@ -138,7 +138,7 @@ def _touched(pointing: Pointing, pointer: Pointer, deep: bool) -> tuple[list[Nod
 
 
 def walk(pointing: Pointing, pointer: Pointer) -> Iterator[tuple[Node | None, Barrier | None]]:
-    """All hits where a pointer is, front to back; from a barrier on each comes with it."""
+    """All hits under a pointer, front to back; from a barrier on each comes with it."""
     view, ray = pointer.seat.view, pointer.ray
     barrier: Barrier | None = None
     if ray is None and pointer.tip is None:

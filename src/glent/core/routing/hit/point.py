@@ -66,7 +66,7 @@ class Hit:
 
 
 def hit_of(met: Met, node: Node, ray: Ray, offered: bool) -> Hit:
-    """A hit of something that stands in the world."""
+    """The hit of something that stands in the world."""
     root, at = met.root, met.at
     point = ray.at(met.distance)
     if at is not None:
@@ -128,7 +128,8 @@ def hits_at(scene: Scene, x: float, y: float, where: Callable[[Node], bool] | No
 
 
 def hits_for(view: SeatView, x: float, y: float, where: Callable[[Node], bool] | None, kind: str) -> list[Hit]:
-    """The same for a seat that a modal, a claim or another seat bars the way: behind the barrier nothing is offered."""
+    """All hits at a point for a seat that a modal, a claim or another seat blocks: behind the barrier nothing is
+    offered."""
     hits = []
     offered = True
     for node, barrier in view.walk(x, y, kind):

@@ -24,7 +24,7 @@ __all__ = ["Found", "find_beyond", "hits_along", "hits_of_throw", "walk_beyond"]
 
 
 class Found(NamedTuple):
-    """The offers along a ray, each with what it is on; what bars the way behind them; and the spot at the end."""
+    """The offers along a ray, each with what it is on, the barrier behind them, and the spot at the end."""
 
     offers: list[tuple[Met, Node]]
     barrier: Barrier | None
@@ -32,7 +32,7 @@ class Found(NamedTuple):
 
 
 def find_beyond(view: SeatView, ray: Ray, kind: str, deep: bool = False) -> Found:
-    """The offers to a seat along a ray, and what bars the way behind them.
+    """Find the offers to a seat along a ray, and what blocks the way behind them.
 
     :param deep: whether to go on behind the first that ends it, down to the barrier.
     """
@@ -144,7 +144,7 @@ def hits_along(
 
 
 def _put_in(found: list[tuple[Met | None, Node | None, Barrier | None]], met: Met, node: Node) -> None:
-    """What is reached beside the ray, in its place among what the ray meets."""
+    """Put what is reached beside the ray in its place among what the ray meets."""
     at = len(found)
     for number, (other, hit, barrier) in enumerate(found):
         if (
@@ -159,7 +159,7 @@ def _put_in(found: list[tuple[Met | None, Node | None, Barrier | None]], met: Me
 
 
 def hits_of_throw(view: SeatView, arc: Throw, where: Callable[[Node], bool] | None) -> list[Hit]:
-    """What an arc meets on its way, down to the first that ends it, with the way to it measured along the arc."""
+    """What a throw meets, down to the first hit that ends it, with distances along the throw."""
     found: list[Hit] = []
     for ray, gone in arc.pieces():
         for hit in hits_along(view, ray, "ray", where):

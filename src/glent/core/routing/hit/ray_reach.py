@@ -38,15 +38,15 @@ class Gauge:
     """Whether it is the same however far away."""
 
     def off(self, aside: float, ahead: float) -> float:
-        """How much a distance across the ray is, so many metres along it."""
+        """Convert a distance across the ray, so many metres along it, into units."""
         raise NotImplementedError
 
     def metres(self, units: float, ahead: float) -> float:
-        """What :meth:`off` undoes."""
+        """Convert units into a distance across the ray, so many metres along it."""
         raise NotImplementedError
 
     def beside(self, ray: Ray, point: Vector3) -> tuple[float, float]:
-        """How far a point is beside a ray, and how far along it, metres; infinite behind its origin."""
+        """How far a point is beside a ray, in units, and how far along it, metres; infinite behind its origin."""
         away = minus(point, ray.origin)
         ahead = dot(away, ray.direction)
         if ahead <= 0.0 and not self.level:
@@ -55,7 +55,7 @@ class Gauge:
         return self.off(math.sqrt(max(0.0, square)), ahead), ahead
 
     def across(self, panel: Panel, ray: Ray, at: tuple[float, float]) -> Affine:
-        """From the pixels of a panel to units across the ray, as it is at a point of the panel."""
+        """The transform from the pixels of a panel to units across the ray, at a point of the panel."""
         surface, pose = panel.surface, panel.pose
         x, y = at
         middle = panel.to_world(x, y)
@@ -111,7 +111,7 @@ DEGREES = Degrees()
 
 
 def gauge_of(view: SeatView, kind: str) -> Gauge:
-    """What measures for pointers of a kind: degrees for rays, else pixels by the seat's camera."""
+    """The gauge for pointers of a kind: degrees for rays, else pixels by the seat's camera."""
     camera = view.sees_by
     if kind == "ray" or camera is None:
         return DEGREES
@@ -127,7 +127,7 @@ Beside = tuple[float, "Met", "Node"]
 
 
 def with_cone(view: SeatView, ray: Ray, kind: str, found: Found, deep: bool) -> Found:
-    """What was found along a ray, with the node or spot in whose reach it passes put in its place."""
+    """What was found along a ray, with the node or spot whose reach it passes through in its place."""
     touched = [node for _, node in found.offers if is_interactive(node)]
     end = next((met.distance for met, node in found.offers if node._effective == "solid"), ray.length)
     if found.barrier is not None and not found.offers:
@@ -155,7 +155,7 @@ def with_cone(view: SeatView, ray: Ray, kind: str, found: Found, deep: bool) -> 
 
 
 def _beside(view: SeatView, ray: Ray, kind: str, gauge: Gauge, end: float) -> Iterator[Beside]:
-    """All that the ray passes within reach of, before it ends."""
+    """All that the ray passes within reach of before it ends."""
     scene = view.scene
     standing = scene._world_index
     assert standing is not None
@@ -216,7 +216,7 @@ def _of_spot(spot: Spot, ray: Ray, gauge: Gauge) -> tuple[float, float] | None:
 
 
 def _of_edges(spot: Spot, ray: Ray, gauge: Gauge) -> tuple[float, float] | None:
-    """The same by its edges: on each, the point that is seen nearest to the ray has a closed form."""
+    """How far beside a ray a spot's edges lie: on each edge, the point seen nearest to the ray has a closed form."""
     import numpy as np
 
     pose = spot.pose

@@ -137,7 +137,7 @@ class Gamepads:
         return lifts
 
     def blur(self) -> list[str]:
-        """The window lost the focus."""
+        """Lift what the world holds, and give the rest to nobody: the window has lost the focus."""
         lifts = [f"{device}/{control}" for (device, control), axis in self._axes.items() if axis.who == WORLD]
         for axis in self._axes.values():
             axis.who = NOBODY
@@ -145,7 +145,7 @@ class Gamepads:
         return lifts
 
     def drop(self, device: str, keep: frozenset[str]) -> list[str]:
-        """The axes of a device that are not in ``keep`` are in the middle now; what the world held of them."""
+        """Let the axes of a device that are not in ``keep`` rest. Return what the world held of them."""
         gone = [key for key in self._axes if key[0] == device and key[1] not in keep]
         lifts = [f"{device}/{key[1]}" for key in gone if self._axes.pop(key).who == WORLD]
         for key in [key for key in self._halves if key[0] == device and self._tilt(device, self._halves[key]) <= 0.0]:
@@ -153,7 +153,7 @@ class Gamepads:
         return lifts
 
     def deflect(self, device: str, control: str) -> None:
-        """An axis was deflected while nobody was looking: it is nobody's until it is back (law T4)."""
+        """Book an axis that was deflected unseen: it is nobody's until it rests (law T4)."""
         if (device, control) not in self._axes:
             self._axes[device, control] = _Axis(self._seats.of(device), NOBODY, 0.0)
 

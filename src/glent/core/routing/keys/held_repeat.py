@@ -1,4 +1,4 @@
-"""What a held button or stick of a pad does again and again: pads do not repeat by themselves, as keyboards do (F5)."""
+"""What a held button or stick of a pad repeats: pads do not repeat by themselves, as keyboards do (F5)."""
 
 from __future__ import annotations
 
@@ -15,7 +15,7 @@ __all__ = ["HeldRepeat"]
 
 
 class HeldRepeat:
-    """Repeats what held controls do: a first delay, then a step at each gap, for as long as they are held."""
+    """The repeats of held controls: a first delay, then a step at each gap, for as long as they are held."""
 
     __slots__ = ("_seats", "_timers")
 

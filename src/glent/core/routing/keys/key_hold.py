@@ -44,6 +44,7 @@ class KeyHold:
 
     @property
     def is_still_focused(self) -> bool:
-        """Whether the focus has not moved since it began to press its owner: there again is not still there (W4)."""
+        """Whether the focus has not moved since the control began to press its owner; back again does not count
+        (W4)."""
         focus = self.seat._focus
         return focus.node is self.owner and focus.moves == self.moves

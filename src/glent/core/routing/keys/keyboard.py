@@ -33,19 +33,19 @@ def route_key(seats: Seats, sample: KeySample) -> Verdict:
 
 
 def focus_lost(seats: Seats) -> None:
-    """The window lost the input focus: keys, buttons and axes that the world holds are lifted (law P11)."""
+    """Lift keys, buttons and axes that the world holds: the window has lost the input focus (law P11)."""
     seats.lifts.add(seats.key_presses.blur())
     seats.lifts.add(seats.pads.blur())
 
 
 def device_gone(seats: Seats, device: str) -> None:
-    """A keyboard or a pad was unplugged: what it held is up (law T4)."""
+    """Let go of all that an unplugged keyboard or pad held (law T4)."""
     seats.lifts.add(seats.key_presses.drop(device, frozenset(), seats.now))
     seats.lifts.add(seats.pads.drop(device, frozenset()))
 
 
 def sync(seats: Seats, held: tuple[str, ...]) -> None:
-    """After a gap just these are down; those that went down unseen are nobody's (law T4)."""
+    """Take these controls alone for down after a gap; those that went down unseen are nobody's (law T4)."""
     down: dict[str, set[str]] = {}
     for one in held:
         device, _, code = one.rpartition("/")

@@ -1,4 +1,4 @@
-"""A control with two states went down or up: a key, a button of a pad, half an axis of a stick (laws W3, W4).
+"""Key routing: a control with two states goes down or up: a key, a button of a pad, half an axis of a stick (W3, W4).
 
 Who is asked, in this order: who wants a new binding; the drag that Escape abandons; the topmost modal's scope;
 composition; the focused text field; the focus path; activate; shortcuts; navigation; back; the world.
@@ -87,7 +87,7 @@ def makes_text(code: str, key: str | None, modifiers: tuple[str, ...]) -> bool:
 
 
 class KeyPresses:
-    """Routes key presses, and keeps who holds what until it is up."""
+    """The router of key presses; it keeps who holds what until it is up."""
 
     __slots__ = ("_seats", "held")
 
@@ -120,7 +120,7 @@ class KeyPresses:
         return verdict
 
     def _chords(self, press: KeyPress) -> tuple[str, str]:
-        """A key with the modifiers that are down; and by itself, if none but Shift is down."""
+        """A key's name with the modifiers that are down, and its bare name, if none but Shift is down."""
         if press.channel == "pad":
             return press.code, press.code
         modifiers = tuple(name for name in self.modifiers(press.device) if not press.code.startswith(name))
@@ -166,7 +166,7 @@ class KeyPresses:
         return self._act(seat, press, held, time) or self._rest(seat, press, held)
 
     def _act(self, seat: Seat, press: KeyPress, held: KeyHold, time: float) -> Verdict | None:
-        """Do what a control is bound to, if there is anything to do."""
+        """Do what a control is bound to; None if there is nothing to do."""
         focus, action, what = seat._focus, held.action, press.what
         if action is None:
             return None
@@ -220,7 +220,7 @@ class KeyPresses:
         return Verdict(because.NO_WAY, what, about=before)
 
     def _rest(self, seat: Seat, press: KeyPress, held: KeyHold) -> Verdict:
-        """Nobody wanted it: the world's, unless it is kept from it."""
+        """Give what nobody wanted to the world, unless it is kept from it."""
         verdict = self._seats.kept_from_world(seat, press.channel, press.what)
         if verdict is None:
             held.who = WORLD
@@ -237,7 +237,7 @@ class KeyPresses:
             self._tell_down(held.heard, held.press, held, time, repeat=True)
 
     def _tell_down(self, node: Node, press: KeyPress, held: KeyHold, time: float, repeat: bool = False) -> Node | None:
-        """Send ``key_down`` along the path to a node; who took it."""
+        """Send ``key_down`` along the path to a node. Return who took it."""
         if not self._seats.dispatcher.listeners.get("key_down") and not self._seats.dispatcher.listeners.get("key_up"):
             return None
         event = self._event("key_down", node, press, held, time, repeat)
@@ -259,7 +259,7 @@ class KeyPresses:
     # -- again, and up -------------------------------------------------------------------------------------------------
 
     def again(self, press: KeyPress, time: float) -> Verdict:
-        """The system repeats a key that is held: for the holder of its press; activate and back ignore it (W4)."""
+        """Route the system's repeat of a held key to the holder of its press; activate and back ignore it (W4)."""
         held = self.held.get((press.device, press.code))
         what = press.what
         if held is None:
@@ -276,7 +276,7 @@ class KeyPresses:
         return Verdict(because.USED, what)
 
     def up(self, press: KeyPress, time: float) -> Verdict:
-        """A control went up: whoever got its press gets this (law W3)."""
+        """Route a control that went up to whoever got its press (law W3)."""
         held = self.held.pop((press.device, press.code), None)
         what = press.what
         if held is None:
@@ -300,7 +300,7 @@ class KeyPresses:
             self._seats.dispatcher.send(self._event("key_up", node, press, held, time), node.lineage())
 
     def removing(self, gone: Node, time: float) -> None:
-        """A node is about to be removed with all below it: what heard a press there is owed its release (law P6)."""
+        """Book the release that is owed to a node which is about to be removed with all below it (law P6)."""
         for held in self.held.values():
             node = held.heard
             if node is not None and node.is_within(gone):
@@ -321,7 +321,7 @@ class KeyPresses:
         return lifts
 
     def end_presses(self, seat: Seat) -> None:
-        """A modal has opened: what is held does nothing more there but come up (law M1)."""
+        """End what held controls do to the focus: a modal has opened (law M1)."""
         for held in self.held.values():
             if held.seat is seat and held.who in (NAVIGATION, PRESSING):
                 held.who = NOBODY
@@ -331,7 +331,7 @@ class KeyPresses:
         return any(held.who is PRESSING and held.owner is node and held.is_still_focused for held in self.held.values())
 
     def drop(self, device: str, keep: frozenset[str], time: float) -> list[str]:
-        """The controls of a device that are down without being in ``keep`` are up now; what the world held of them."""
+        """Let the controls of a device that are not in ``keep`` come up. Return what the world held of them."""
         lifts = []
         for key in [key for key in self.held if key[0] == device and key[1] not in keep]:
             held = self.held.pop(key)
@@ -341,14 +341,14 @@ class KeyPresses:
         return lifts
 
     def blur(self) -> list[str]:
-        """The window lost the focus: what the world holds is lifted, and nobody gets what is held until it is up."""
+        """Lift what the world holds, and give what is held to nobody until it is up: the window has lost the focus."""
         lifts = [f"{device}/{code}" for (device, code), held in self.held.items() if held.who is WORLD]
         for held in self.held.values():
             held.who = NOBODY
         return lifts
 
     def hold(self, seat: Seat, press: KeyPress) -> None:
-        """A control went down while nobody was looking: it is nobody's until it is up (law T4)."""
+        """Book a control that went down unseen: it is nobody's until it is up (law T4)."""
         self.held.setdefault((press.device, press.code), KeyHold(seat, press, None))
 
     def held_by_world(self, seat: Seat) -> list[str]:
@@ -357,14 +357,14 @@ class KeyPresses:
                 if held.seat is seat and held.who is WORLD]  # fmt: skip
 
     def forget(self, seat: Seat) -> None:
-        """A seat is gone: what is still held is nobody's."""
+        """Give what a removed seat still holds to nobody."""
         for held in self.held.values():
             if held.seat is seat:
                 held.seat, held.who = self._seats.main, NOBODY
 
 
 def _activate(dispatcher: Dispatcher, node: Node, device: str, time: float, seat: str, code: str) -> bool:
-    """Send ``activate`` to a node and, unless a handler takes it, the click it stands for; whether it was taken.
+    """Send ``activate`` to a node and, unless a handler takes it, the click it stands for. Return whether it was taken.
 
     Both are at the node's middle; ``event.pointer`` is the device, and ``data["code"]`` its control.
     """

@@ -1,4 +1,4 @@
-"""Text that was typed, and text that is being composed: for the focused text field (law W4)."""
+"""Text that was typed, and text that is being composed, for the focused text field (law W4)."""
 
 from __future__ import annotations
 

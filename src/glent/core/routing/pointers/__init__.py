@@ -1,1 +1,1 @@
-"""One pointer: what it does to nodes."""
+"""One pointer: what each of its samples does to nodes."""

@@ -1,4 +1,5 @@
-"""What a player uses: another kind of device only once it is used on purpose, so that prompts do not flicker (T4)."""
+"""The kind of device a player uses: another one counts only once it is used on purpose, so prompts do not flicker
+(T4)."""
 
 from __future__ import annotations
 
@@ -16,7 +17,7 @@ __all__ = ["note_use"]
 
 
 def note_use(pointing: Pointing, pointer: Pointer, sample: PointerSample | RaySample) -> None:
-    """A pointer of another kind than the seat last used did something: a press counts, or a move that is long enough.
+    """Note the use of another kind of pointer than the seat used last: a press counts, or a move that is long enough.
 
     A mouse on a desk that is bumped moves as well. So a move counts once the pointer is
     ``Feel.device_switch_distance`` away from where it was when it was not in use.

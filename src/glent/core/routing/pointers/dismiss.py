@@ -1,4 +1,4 @@
-"""What back and a press outside close: the topmost thing that can be closed, and nothing besides (laws M2, M4)."""
+"""Light dismiss and back: the topmost thing that can be closed closes, and nothing else happens (laws M2, M4)."""
 
 from __future__ import annotations
 
@@ -20,7 +20,8 @@ __all__ = ["back", "close", "dismiss"]
 
 
 def close(seats: Seats, node: Node, seat: str, cause: str, time: float) -> bool:
-    """Send ``back`` to what is to be closed; unless a handler takes it, hide the node. Whether it is closed now.
+    """Send ``back`` to a node that is to be closed, and hide it unless a handler takes that. Return whether it is
+    closed.
 
     ``data["cause"]`` is ``back`` (a key or button), ``outside`` (a press beside it), ``opener`` (a press on what it
     hangs from), or ``code``.
@@ -33,7 +34,8 @@ def close(seats: Seats, node: Node, seat: str, cause: str, time: float) -> bool:
 
 
 def back(seats: Seats, seat: Seat, time: float) -> tuple[bool, Node | None]:
-    """Close the topmost thing that can be closed. Whether there was one, and which; else the modal in the way (M4)."""
+    """Close the topmost thing that can be closed. Return whether there was one, and which; else the modal in the way
+    (M4)."""
     view = seat.view
     top = view.top
     for node in view.closable:
@@ -44,7 +46,7 @@ def back(seats: Seats, seat: Seat, time: float) -> tuple[bool, Node | None]:
 
 
 def dismiss(seats: Seats, pointer: Pointer, time: float) -> tuple[Node | None, str, bool]:
-    """Close what closes by a press outside of it, front to back, as far as this press is outside.
+    """Close what a press outside closes, front to back, as far as this press is outside.
 
     :return: what was closed first, where the press was to it, and whether the press is used up by that.
     """
@@ -73,7 +75,7 @@ def dismiss(seats: Seats, pointer: Pointer, time: float) -> tuple[Node | None, s
 
 
 def _where(seats: Seats, pointer: Pointer, node: Node) -> str:
-    """Where a pointer is to an open popup: ``inside``, on its ``opener``, ``in front``, or ``outside``."""
+    """Where a pointer is relative to an open popup: ``inside``, on its ``opener``, ``in front``, or ``outside``."""
     opener, view = opener_of(node), pointer.seat.view
     for hit, barrier in walk(seats.pointing, pointer):
         if hit is None:
@@ -90,7 +92,7 @@ def _where(seats: Seats, pointer: Pointer, node: Node) -> str:
 
 
 def opener_of(node: Node) -> Node | None:
-    """What a popup hangs from, if that is there."""
+    """The node that a popup hangs from, if it is there."""
     path, scene = node._input_traits.opener, node._scene
     if path is None or scene is None:
         return None

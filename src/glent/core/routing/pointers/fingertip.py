@@ -80,7 +80,7 @@ def _goes_in(pointing: Pointing, pointer: Pointer, time: float) -> Verdict:
 
 
 def _goes_on(pointing: Pointing, pointer: Pointer, time: float) -> Verdict:
-    """It was behind the front of a panel: it moves there, or has come back."""
+    """Route a fingertip behind the front of a panel: it moves there, or has come back."""
     panel = pointer.touched
     _look(pointing, pointer)
     held = pointer.press
@@ -162,7 +162,7 @@ def _arm(pointing: Pointing, pointer: Pointer) -> None:
 
 
 def _lost(pointing: Pointing, pointer: Pointer | None) -> Verdict:
-    """The hand is not seen any more."""
+    """End a fingertip that is not seen any more."""
     if pointer is None:
         return Verdict(because.STRAY, WHAT)
     told = pointer.press is not None

@@ -21,7 +21,7 @@ __all__ = ["Grab", "begin"]
 
 
 class Grab:
-    """A node's grab of a pointer.
+    """The grab of a pointer by a node.
 
     It hears ``press``, ``move`` and ``release`` of the pointer wherever that is, along its path; no gesture and no
     click come of them. It ends by :meth:`let_go`, when a finger is lifted, or is lost: the node is removed, hidden or

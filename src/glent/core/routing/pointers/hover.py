@@ -1,4 +1,4 @@
-"""What a pointer hovers, and the enters and leaves that keep it true (laws P5–P8)."""
+"""Hover, and the enters and leaves that keep it true (laws P5–P8)."""
 
 from __future__ import annotations
 
@@ -30,7 +30,7 @@ def union(offers: Iterable[Node]) -> dict[Node, None]:
 
 
 def wanted(pointer: Pointer) -> dict[Node, None]:
-    """What the pointer should hover where it is, by who holds it (laws P2, P5, P11)."""
+    """The nodes that a pointer should hover, by where it is and who holds it (laws P2, P5, P11)."""
     if pointer.blind or pointer.away:
         return {}
     press = pointer.press
@@ -46,7 +46,7 @@ def wanted(pointer: Pointer) -> dict[Node, None]:
 
 
 def depth_over(offers: list[Node], path: list[Node]) -> int:
-    """How far down a path its nodes are on the path of some offer: the depth of the last one, or -1 for none.
+    """The depth of the last node of a path that is on the path of some offer; -1 if none is.
 
     A path's depth is that of its last node; removed parts of a control have shortened it (law P2).
     """
@@ -108,7 +108,7 @@ def owe_leaves(dispatcher: Dispatcher, pointer: Pointer, gone: set[Node], time: 
 
 
 def shows_hover(pointer: Pointer, node: Node) -> bool:
-    """Whether a pointer lights a node: it hovers it, and no control in between keeps the light to itself (law P5)."""
+    """Whether a node shows that a pointer hovers it: no control in between keeps the look to itself (law P5)."""
     if node not in pointer.hovered:
         return False
     if node._used is None:

@@ -1,4 +1,4 @@
-"""What the router remembers of one pointer."""
+"""The state of one pointer and of its press."""
 
 from __future__ import annotations
 

@@ -38,7 +38,7 @@ __all__ = [
 
 
 def press(pointing: Pointing, pointer: Pointer, button: PointerButton, time: float) -> Verdict:
-    """A button went down on a pointer that nobody holds: ask the offers front to back who wants it."""
+    """Ask the offers, front to back, who wants a button that went down on a pointer that nobody holds."""
     dispatcher = pointing.dispatcher
     pointer.buttons |= bit_of(button)
     count = 1 if pointer.last_click is None else _count(pointing, pointer, pointer.last_click, button, time)
@@ -134,7 +134,7 @@ def _landed(pointer: Pointer, candidate: Press, event: Event, solid: bool, time:
 
 
 def _count(pointing: Pointing, pointer: Pointer, last: LastPress, button: PointerButton, time: float) -> int:
-    """The how-manieth press in a row this is, by node, button, time and distance (law G1)."""
+    """The number of presses in a row, this one included, by node, button, time and distance (law G1)."""
     node, then, pos, before, count, mark = last
     feel = pointing.feel
     if mark is None:
@@ -166,7 +166,7 @@ def would_accept(offers: list[Node]) -> bool:
 
 
 def release(pointing: Pointing, pointer: Pointer, button: PointerButton, time: float) -> Verdict:
-    """A button that was down went up."""
+    """Route a button that went up."""
     pointer.buttons &= ~bit_of(button)
     held = pointer.press
     if pointer.hold is WORLD:
@@ -190,7 +190,7 @@ def release(pointing: Pointing, pointer: Pointer, button: PointerButton, time: f
 
 
 def _release_contact(pointing: Pointing, pointer: Pointer, contact: Contact, verdict: Verdict) -> None:
-    """What competed for the press, or won it, is told that the button is up."""
+    """Tell those that competed for the press, or won it, that the button is up."""
     winner = contact.winner
     pointing.gestures.released(contact)
     if winner is not None:
@@ -203,7 +203,8 @@ def _release_contact(pointing: Pointing, pointer: Pointer, contact: Contact, ver
 
 
 def _end(dispatcher: Dispatcher, pointer: Pointer, held: Press, time: float) -> None:
-    """The button that began a press went up: release first, then the click if it is one (law P3)."""
+    """End a press by the release of the button that began it: first ``release``, then the click if it is one (law
+    P3)."""
     if pointer.press is not held or pointer.hold is not UI:
         return  # what competed for it has undone it
     held.over = True
@@ -249,7 +250,7 @@ def _tell_all(
 
 
 def take_over(dispatcher: Dispatcher, pointer: Pointer, held: Press, node: Node, time: float) -> None:
-    """A gesture on a node has won a press: the node owns it from now on, and the press ends for all who heard it."""
+    """Give a press to the node whose gesture has won it; for all others who heard the press it ends."""
     ended, held.over = held.over, True
     target, path, heard = held.target, held.path, held.heard
     held.owner = held.target = node
@@ -264,14 +265,14 @@ def take_over(dispatcher: Dispatcher, pointer: Pointer, held: Press, node: Node,
 
 
 def end_grabbed(dispatcher: Dispatcher, pointer: Pointer, held: Press, button: PointerButton, time: float) -> None:
-    """A button of a grabbed pointer went up."""
+    """Send the release of a button of a grabbed pointer."""
     heard, held.heard = held.heard, {}
     event = Event("release", held.target, pointer.name, time, pointer.pos, button, pointer.buttons, 1)
     _tell_all(dispatcher, pointer, held, event, held.path, heard, time)
 
 
 def cancel_heard(dispatcher: Dispatcher, pointer: Pointer, held: Press, time: float) -> None:
-    """Tell those who heard a press, and will not hear its release."""
+    """Cancel the press for those who heard it and will not hear its release."""
     # Cleared and not replaced: a press that is still on its way notes here who hears it from now on.
     heard = list(held.heard)
     held.heard.clear()
@@ -348,7 +349,7 @@ def is_gone(pointer: Pointer, held: Press) -> str:
 
 
 def owe_cancels(dispatcher: Dispatcher, pointer: Pointer, gone: set[Node], time: float) -> None:
-    """Nodes were removed: if they had to do with this pointer's press, book what they are owed (laws P2, P6, P11)."""
+    """Book what removed nodes are owed of this pointer's press (laws P2, P6, P11)."""
     held = pointer.press
     if held is None:
         return
@@ -381,5 +382,5 @@ def owe_cancels(dispatcher: Dispatcher, pointer: Pointer, gone: set[Node], time:
 
 
 def held_by_world(pointer: Pointer) -> tuple[str, ...]:
-    """The buttons the world holds by this pointer."""
+    """The buttons of this pointer that the world holds."""
     return names_of(pointer.name, pointer.buttons) if pointer.hold is WORLD else ()

@@ -1,4 +1,4 @@
-"""A press on a pointer that nobody holds, before anybody is asked: it may close something, or be too quick (M2, G1)."""
+"""The guard before a press: it may close something, be too quick, or be kept until a layer is ready (M2, G1, W2)."""
 
 from __future__ import annotations
 
@@ -27,7 +27,8 @@ world."""
 
 
 def land(pointing: Pointing, pointer: Pointer, button: PointerButton, time: float) -> Verdict:
-    """A button went down: what a press closes it does nothing else to, and a count from before a modal ends there."""
+    """Route a button that went down: what a press closes it does nothing else to, and a count from before a modal
+    ends."""
     seats = pointing.seats
     pointing.settling.settle_seats()  # handlers of enter may have changed the scene
     seat = pointer.seat
@@ -70,7 +71,7 @@ def land(pointing: Pointing, pointer: Pointer, button: PointerButton, time: floa
 
 
 def _spent(pointer: Pointer, button: PointerButton, verdict: Verdict) -> Verdict:
-    """Nobody gets the pointer until its buttons are up."""
+    """Spend a pointer: nobody gets it until its buttons are up."""
     pointer.buttons |= bit_of(button)
     pointer.hold = SPENT
     pointer.spent_by = verdict.why
@@ -90,7 +91,7 @@ class _Kept:
 
 
 class KeptPresses:
-    """One press for each seat."""
+    """The presses that came to layers in transition: one for each seat, kept until its layer is ready (law W2)."""
 
     __slots__ = ("_kept", "_seats")
 
@@ -99,7 +100,8 @@ class KeptPresses:
         self._kept: dict[str, _Kept] = {}
 
     def keep(self, barrier: Barrier, pointer: Pointer, button: PointerButton) -> bool:
-        """Keep a press that came to a layer in transition, if that keeps one and has none yet; whether it is kept."""
+        """Keep a press that came to a layer in transition, if that keeps one and has none yet. Return whether it is
+        kept."""
         name, layer = pointer.seat.name, barrier.about
         if barrier.reason is not because.TRANSITION or not isinstance(layer, Layer):
             return False

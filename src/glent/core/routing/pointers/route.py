@@ -75,7 +75,7 @@ class Pointing:
         """Whether there is more than one seat, so that a shared pointer may change hands."""
 
     def join(self, gestures: Gestures, seats: Seats, settling: Settling, look_events: LookEvents) -> None:
-        """Meet the other parts of the router, which are made after this one."""
+        """Connect the other parts of the router, which are made after this one."""
         self.gestures = gestures
         self.seats = seats
         self.settling = settling
@@ -159,18 +159,18 @@ class Pointing:
         return verdict
 
     def note_spot(self, name: str, verdict: Verdict) -> None:
-        """Name the spot of the world that a pointer's way ends at in the verdict of its sample (law X1)."""
+        """Name the spot of the world that a pointer points at in the verdict of its sample (law X1)."""
         pointer = self.pointers.get(name)
         if pointer is not None and pointer.spot is not None:
             verdict._spot = _spot_hit(pointer)
 
     def seat_at(self, sample: WheelSample) -> Seat:
-        """Whose wheel turned where it did."""
+        """The seat whose wheel turned there."""
         seats = self.seats
         return seats.owners.get(sample.pointer) or seats.at(sample.x, sample.y)
 
     def find(self, pointer: Pointer) -> list[Node]:
-        """The offers where a pointer is; what bars the way behind them is noted on it."""
+        """Find the offers to a pointer, and note on it what blocks the way behind them."""
         if pointer.away:
             pointer.barrier = pointer.spot = None
             return []
@@ -181,13 +181,13 @@ class Pointing:
         return offers
 
     def find_all(self, pointer: Pointer) -> tuple[list[Node], Barrier | None]:
-        """The same, with all that the first solid covers."""
+        """Find the offers to a pointer and all that the first solid covers."""
         if self.scene._world_index is not None:
             return sighting.find(self, pointer, deep=True)
         return self.found(pointer.seat, *pointer.pos, pointer.kind, deep=True)
 
     def found(self, seat: Seat, x: float, y: float, kind: str, deep: bool = False) -> tuple[list[Node], Barrier | None]:
-        """The offers to a seat at a point, and what bars the way behind them."""
+        """The offers to a seat at a point, and what blocks the way behind them."""
         view = seat.view
         if view.version != self.scene._version:
             self.seats.refresh()
@@ -196,7 +196,8 @@ class Pointing:
         return sighting.look(self, seat, x, y, kind, deep)[:2]
 
     def _take_step(self, pointer: Pointer, sample: PointerSample) -> tuple[float, float]:
-        """Be where a sample says; how far that is from the last one, in logical pixels (law P12)."""
+        """Move a pointer to where a sample says. Return how far that is from the last one, in logical pixels (law
+        P12)."""
         scale = self.scene._scale
         if sample.relative:
             pointer.jumped = True
@@ -210,7 +211,8 @@ class Pointing:
         return NO_STEP if jumped else ((x - x0) / scale, (y - y0) / scale)
 
     def _locked(self, pointer: Pointer, what: str, bit: int) -> Verdict:
-        """A pointer that is locked and held by nobody has no place on the screen: it is the world's (law P12)."""
+        """Route a pointer that is locked and held by nobody: it has no place on the screen, and is the world's (law
+        P12)."""
         if not pointer.away:
             pointer.away = True
             pointer.picked = -1
@@ -224,7 +226,7 @@ class Pointing:
         return kept or Verdict(because.LOCKED, what, True)
 
     def _for_world(self, pointer: Pointer, what: str, button: PointerButton, time: float) -> Verdict:
-        """The world holds the pointer: everything is its, until the buttons are up."""
+        """Route a pointer that the world holds: everything is its, until the buttons are up."""
         if self.scene._world_index is not None:
             self.find(pointer)  # for the spot, which the world may want to know
         if what == "release":
@@ -242,7 +244,7 @@ class Pointing:
         return Verdict(because.WORLD_HELD, what, True)
 
     def moved_on(self, pointer: Pointer, what: str, time: float) -> Verdict:
-        """A move, or a further button, of a pointer that the world does not hold."""
+        """Route a move, or a further button, of a pointer that the world does not hold."""
         held = pointer.press
         if pointer.hold is FREE:
             if _anyone_listens(pointer.hovered):
@@ -274,13 +276,13 @@ class Pointing:
         return Verdict(because.SPENT, what, about=pointer.spent_by)
 
     def abandon(self, pointer: Pointer, contact: Contact, what: str) -> Verdict:
-        """A second button, or Escape, abandons a drag, and does no more (law G3)."""
+        """Abandon a drag upon a second button or Escape, which do no more (law G3)."""
         node = contact.press.owner
         self.cancel(pointer, SPENT, f"the drag of {node.path} was abandoned", "abandoned")
         return Verdict(because.ABANDONED, what, about=node)
 
     def abandon_drags(self, what: str, seat: Seat) -> Verdict | None:
-        """Abandon the drags of all pointers of a seat; the verdict, if there was one."""
+        """Abandon the drags of all pointers of a seat. Return the verdict, if there was one."""
         verdict = None
         for pointer in list(self.pointers.values()):
             if pointer.seat is not seat:
@@ -303,7 +305,7 @@ class Pointing:
         self.offers_changed(pointer, offers)
 
     def offers_changed(self, pointer: Pointer, offers: list[Node]) -> None:
-        """Other nodes lie where a pointer is now."""
+        """Note that other nodes lie where a pointer is, and hover them."""
         scene = self.scene
         pointer.offers = offers
         held = pointer.press
@@ -325,7 +327,7 @@ class Pointing:
             self.gestures.dwelling.look(pointer)
 
     def pick_again(self, pointer: Pointer) -> None:
-        """Handlers changed the scene: what comes next goes by what is there now."""
+        """Find the offers again, after handlers have changed the scene."""
         self.scene._index.refresh()
         pointer.hovered_for = None
         pointer.picked = self.scene._version
@@ -333,7 +335,7 @@ class Pointing:
             pointer.offers = self.find(pointer)
 
     def hover_after(self, pointer: Pointer) -> None:
-        """Hover after a press, a release or a move has been routed: who holds the pointer may have changed."""
+        """Bring hover up to date after a press, a release or a move: who holds the pointer may have changed."""
         if self.settling.seen != self.scene._version:
             self.pick_again(pointer)
         elif pointer.hovered_for is pointer.hold:
@@ -375,7 +377,7 @@ class Pointing:
             pointer.idle._seat = pointer.seat.name
 
     def _take_away(self, pointer: Pointer | None, time: float) -> Verdict:
-        """The device cancelled a pointer: no click; a mouse keeps its hover, a finger is gone (laws P1, P8)."""
+        """Cancel a pointer as its device asks: no click; a mouse keeps its hover, a finger is gone (laws P1, P8)."""
         if pointer is None:
             return Verdict(because.STRAY, "cancel")
         lifts = presses.held_by_world(pointer)
@@ -393,7 +395,7 @@ class Pointing:
         return Verdict(because.CANCELLED, "cancel", about=about)
 
     def cancel(self, pointer: Pointer, hold: Hold, why: str, ending: str) -> None:
-        """End a pointer's press, if it has one, and put it into another hold; ``ending`` is for its gestures."""
+        """End a pointer's press, if it has one, and put it into another hold. ``ending`` is for its gestures."""
         if hold is SPENT and not pointer.buttons:
             hold = FREE  # it was grabbed without a press
         presses.cancel_press(self.dispatcher, pointer, self.now, hold, why, ending)
@@ -405,7 +407,7 @@ class Pointing:
         self.forget(pointer, self.now)
 
     def forget(self, pointer: Pointer, time: float) -> None:
-        """A pointer is gone: it hovers nothing any more."""
+        """Forget a pointer that is gone: it hovers nothing any more."""
         pointer.away = True
         pointer.spot = None
         pointer.offers = []
@@ -432,7 +434,7 @@ class Pointing:
         self.gestures.running.clear()
 
     def removed(self, nodes: list[Node]) -> None:
-        """Nodes have left the scene: they get what they are owed, directly after the running event, or at once."""
+        """Send what removed nodes are owed, directly after the running event, or at once outside of one."""
         gone = set(nodes)
         dispatcher = self.dispatcher
         self.gestures.areas.removed(nodes)
@@ -443,7 +445,7 @@ class Pointing:
             dispatcher.pay()
 
     def look(self, node: Node) -> str:
-        """The look of an enabled node, by all pointers."""
+        """The look of an enabled node, by all pointers and keys."""
         pointers = self.pointers.values()
         if any(hover.is_pressed(pointer, node) for pointer in pointers) or self.seats.key_presses.is_pressing(node):
             return "pressed"
@@ -462,7 +464,7 @@ def _anyone_listens(nodes: Iterable[Node]) -> bool:
 
 
 def _turn(pointer: Pointer, sample: RaySample) -> None:
-    """A ray points elsewhere, or to the same place as before."""
+    """Point a ray elsewhere, or to the same place as before."""
     ray = Ray(sample.origin, sample.direction, sample.length, "RaySample")
     if ray != pointer.ray or pointer.away:
         pointer.ray, pointer.away = ray, False
@@ -471,7 +473,7 @@ def _turn(pointer: Pointer, sample: RaySample) -> None:
 
 
 def _spot_hit(pointer: Pointer) -> Hit | None:
-    """The spot of the world that a pointer's way ends at, as the verdict names it."""
+    """The hit of the spot of the world that a pointer points at, for its verdict."""
     spot, aim = pointer.spot, pointer.aim
     if spot is None or aim is None or aim.ray is None:
         return None

@@ -20,7 +20,7 @@ __all__ = ["Mark", "is_near", "is_on", "mark_of"]
 
 
 class Mark:
-    """Where a pointer was: on the screen, and on the panel or spot that it pointed at, with which it moves along."""
+    """Where a pointer was: on the screen, and on the panel or spot it pointed at, with which it moves along."""
 
     __slots__ = ("_point", "_root", "_way", "pos")
 
@@ -43,7 +43,7 @@ class Mark:
                 self._point = pointer.spot.root.pose.into(aim.ray.at(pointer.spot.distance))
 
     def degrees(self, pointer: Pointer) -> float:
-        """How many degrees a ray points beside it now, wherever it has been carried meanwhile."""
+        """The angle between where a ray points now and this mark, wherever the mark has been carried meanwhile."""
         aim = pointer.aim
         if aim is None or aim.ray is None:
             return 0.0
@@ -59,7 +59,7 @@ def angle(one: Vector3, other: Vector3) -> float:
 
 
 def mark_of(pointer: Pointer) -> Mark | None:
-    """Where a pointer is, to measure from later; None where its position on the screen says it all."""
+    """The place of a pointer, to measure from later; None where its position on the screen is enough."""
     return Mark(pointer) if pointer.aim is not None else None
 
 

@@ -1,4 +1,4 @@
-"""What is offered to all who lie there and held by none: hovering moves and the wheel (laws P10, S5, W1)."""
+"""What is offered to all who lie under a pointer and held by none: hovering moves and the wheel (laws P10, S5, W1)."""
 
 from __future__ import annotations
 
@@ -21,7 +21,7 @@ __all__ = ["leftover", "move", "passed", "turn_wheel"]
 
 
 def _offer(dispatcher: Dispatcher, offers: list[Node], event_for: Callable[[Node], Event]) -> Node | None:
-    """Send an event to the offers front to back until it is taken; who took it.
+    """Send an event to the offers, front to back, until it is taken. Return who took it.
 
     An ancestor of several offers hears it once, with the first as target. Disabled nodes hear nothing: the event goes
     to their enabled ancestors (law S5).
@@ -48,7 +48,7 @@ def _offer(dispatcher: Dispatcher, offers: list[Node], event_for: Callable[[Node
 
 
 def leftover(what: str, offers: list[Node], barrier: Barrier | None = None) -> Verdict:
-    """The verdict where nobody takes it: the first solid offer has it, a barrier keeps it, or it is the world's."""
+    """The verdict when nobody takes it: the first solid offer has it, a barrier keeps it, or it is the world's."""
     last = offers[-1] if offers else None
     if last is not None and last._effective == "solid":
         return Verdict(because.SOLID, what, owner=last)
@@ -60,14 +60,14 @@ def leftover(what: str, offers: list[Node], barrier: Barrier | None = None) -> V
 
 
 def passed(what: str, offers: list[Node]) -> Verdict:
-    """The verdict where the world gets what only glass, or a spot of the world, was offered."""
+    """The verdict when the world gets what only glass, or a spot of the world, was offered."""
     if offers[-1].stops_input:
         return Verdict(because.SPOT, what, True, about=offers[-1])
     return Verdict(because.PASSED, what, True, about=offers[0])
 
 
 def move(dispatcher: Dispatcher, pointer: Pointer, time: float) -> Verdict:
-    """A pointer that nobody holds moved."""
+    """Route the move of a pointer that nobody holds."""
     taker = _offer(
         dispatcher,
         pointer.offers,
@@ -83,7 +83,7 @@ def move(dispatcher: Dispatcher, pointer: Pointer, time: float) -> Verdict:
 def turn_wheel(
     dispatcher: Dispatcher, sample: WheelSample, offers: list[Node], buttons: int, barrier: Barrier | None
 ) -> Verdict:
-    """A wheel turned over these offers."""
+    """Route a wheel that turned over these offers."""
     data = MappingProxyType({"dx": sample.dx, "dy": sample.dy, "unit": sample.unit})
     pos = (sample.x, sample.y)
     taker = _offer(

@@ -1,4 +1,4 @@
-"""Where a wheel goes: to who takes it, to the scroll area there, or to the world (laws P10, G4)."""
+"""Wheel routing: to the node that takes it, to the scroll area there, or to the world (laws P10, G4)."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""One player: devices, viewport, focus, cursor, bindings (laws T1–T4, F1–F5, W5)."""
+"""The seat: one player's devices, viewport, focus, cursor and bindings (laws T1–T4, F1–F5, W5)."""
 
 from __future__ import annotations
 
@@ -26,7 +26,7 @@ __all__ = ["Asked", "Seat", "checked_viewport"]
 
 
 class Asked:
-    """A player's answer to the question for a new binding (law F5).
+    """The answer of a player who was asked for a new binding (law F5).
 
     :ivar action: what it is for. :ivar control: the key or button that was pressed.
     :ivar clash: what else has that control, or None: then it is bound already. :ivar error: why it could not be bound,
@@ -43,7 +43,7 @@ class Asked:
         self.error = error
 
     def replace(self) -> None:
-        """Take the control from the action that has it.
+        """Take the control from the action that has it, and bind it.
 
         :raises BindingError: ``back`` would be left without any, or the host keeps it.
         """
@@ -100,7 +100,7 @@ class Seat:
         """By kind of pointer, the press before (law G1)."""
 
     def _use(self, kind: str) -> None:
-        """The player has used this kind of device on purpose (law T4)."""
+        """Note that the player has used this kind of device on purpose (law T4)."""
         if kind == self.last_kind:
             return
         self.last_kind = kind
@@ -136,7 +136,7 @@ class Seat:
 
     @property
     def camera(self) -> Camera | None:
-        """What the player looks at the world with, in this seat's viewport; None: with the scene's camera (law X4)."""
+        """The camera that the player sees the world by, in this seat's viewport; None: the scene's camera (law X4)."""
         return self.view.camera
 
     @camera.setter
@@ -151,7 +151,8 @@ class Seat:
         return None if camera is None else camera.ray(x, y, self.view.window)
 
     def project(self, point: Vector3) -> tuple[float, float] | None:
-        """Where this player sees a point of the world, window pixels; None: behind the camera, or no camera."""
+        """The point of the screen where this player sees a point of the world, window pixels; None: behind the camera,
+        or no camera."""
         self._seats.refresh()
         camera = self.view.camera or self.view.scene.camera
         return None if camera is None else camera.project(point, self.view.window)
@@ -160,7 +161,7 @@ class Seat:
 
     @property
     def focus(self) -> Node | None:
-        """The node with the player's focus, or None (law F1). Set it to move it; who uses keys sees it scrolled into
+        """The node with the player's focus, or None (law F1). Set it to move it; who uses keys has it scrolled into
         view.
 
         :raises SceneError: the node cannot have it: it is hidden, disabled, no stop, not this seat's, or not in the
@@ -192,7 +193,8 @@ class Seat:
         return self.last_kind in ("keys", "pad")
 
     def enter(self, within: Node) -> Node | None:
-        """Move the focus to where Tab would enter a node: its ``entry``, or its first stop; where it is then (F1)."""
+        """Move the focus to where Tab would enter a node: its ``entry``, or its first stop. Return where it is then
+        (F1)."""
         self._seats.refresh()
         target = first_in(self.view, within)
         if target is not None:
@@ -200,14 +202,15 @@ class Seat:
         return self.focus
 
     def navigate(self, direction: str) -> Node | None:
-        """Move the focus ``left``, ``right``, ``up``, ``down``, or to the ``next`` or ``previous`` stop; where it is.
+        """Move the focus ``left``, ``right``, ``up``, ``down``, or to the ``next`` or ``previous`` stop. Return where
+        it is.
 
         :raises SceneError: there is no such direction.
         """
         return self._seats.navigate_by_code(self, direction)
 
     def back(self) -> bool:
-        """Close the topmost thing that can be closed, as the key for it does; whether there was one (law M4)."""
+        """Close the topmost thing that can be closed, as the key for it does. Return whether there was one (law M4)."""
         return self._seats.back_by_code(self)
 
     def keys_are_ui(self, device: str = "keys") -> bool:
@@ -253,7 +256,7 @@ class Seat:
 
     @property
     def bindings(self) -> Bindings:
-        """Which control does what (law F5)."""
+        """The bindings: which control does what (law F5)."""
         return self._bindings
 
     @bindings.setter
@@ -279,7 +282,7 @@ class Seat:
         self._asking = (action, then)
 
     def stop_asking(self) -> None:
-        """Ask no more."""
+        """Stop asking for a binding."""
         self._asking = None
 
     def _answer(self, control: str) -> None:
@@ -304,7 +307,7 @@ class Seat:
 
 
 def checked_viewport(name: str, value: object) -> Viewport | None:
-    """A part of the window.
+    """Check a part of the window.
 
     :raises SeatError: it has no size, or reaches beyond the window.
     """

@@ -180,7 +180,7 @@ class Seats:
             pointer.idle = None
 
     def of(self, device: str) -> Seat:
-        """Whose a device is; one of no seat is the main seat's."""
+        """The seat of a device; one of no seat is the main seat's."""
         return self.owners.get(device, self.main)
 
     def at(self, x: float, y: float) -> Seat:
@@ -200,7 +200,7 @@ class Seats:
         return left * across <= x < (left + width) * across and top * down <= y < (top + height) * down
 
     def hand_to(self, pointer: Pointer) -> None:
-        """See to it that a pointer is of the right seat where it is (law T2): leaves first, as the old one."""
+        """Give a pointer to the seat that it is at (law T2): it leaves first, as the old one's."""
         seat = self.owners.get(pointer.name)
         if seat is None:
             on_screen = pointer.ray is None and pointer.tip is None
@@ -218,7 +218,7 @@ class Seats:
         self.acting = seat
 
     def note_acting(self, pointer: Pointer | None, sample: PointerSample | RaySample) -> None:
-        """Whose sample this is, whatever becomes of it."""
+        """Note whose sample this is, whatever becomes of it."""
         if pointer is not None:
             self.acting = pointer.seat
         else:
@@ -226,7 +226,7 @@ class Seats:
             self.acting = owner or (self.at(sample.x, sample.y) if isinstance(sample, PointerSample) else self.main)
 
     def forget(self, pointer: Pointer) -> None:
-        """A pointer is gone; one of that name that comes again may be another seat's."""
+        """Forget a pointer that is gone; one of that name that comes again may be another seat's."""
         owner = self.owners.get(pointer.name)
         if owner is None or owner is self.main:
             self.dispatcher.seats.pop(pointer.name, None)
@@ -264,14 +264,14 @@ class Seats:
             seat.view.refresh()
 
     def removing(self, node: Node) -> None:
-        """A node is about to be removed with all below it."""
+        """Tell focus, modals and keys that a node is about to be removed with all below it."""
         for seat in self.all.values():
             seat._focus.removing(node, self.now)
             seat._modal_stack.removing(node)
         self.key_presses.removing(node, self.now)
 
     def close(self) -> None:
-        """Nothing is focused, held or asked for any more; what the world holds is lifted."""
+        """End all focus and all questions, and lift what the world holds."""
         for device in sorted({device for device, _ in self.key_presses.held} | self.pads.devices):
             self.lifts.add(self.key_presses.drop(device, frozenset(), self.now))
             self.lifts.add(self.pads.drop(device, frozenset()))
@@ -291,12 +291,12 @@ class Seats:
     # -- focus ---------------------------------------------------------------------------------------------------------
 
     def set_focus(self, seat: Seat, node: Node | None, ring: bool) -> None:
-        """Move a seat's focus, and see to what hangs on it: composition, keys that make text."""
+        """Move a seat's focus, and with it composition and the keys that make text."""
         seat._focus.go(node, ring, self.now)
         self.after_focus(seat)
 
     def after_focus(self, seat: Seat) -> None:
-        """Text focus claims the keys that make text (law W3); what was composed elsewhere has ended."""
+        """Let text focus claim the keys that make text (law W3), and end what was composed elsewhere."""
         node = seat._focus.node
         composing = seat._composing
         if composing is not None and composing is not node:
@@ -311,7 +311,7 @@ class Seats:
             self.lifts.add(self.key_presses.lift(seat, "keys", text_only=True))
 
     def pressed(self, pointer: Pointer) -> None:
-        """A press has been routed: focus goes to the innermost stop it landed on; one on the world takes it away."""
+        """Move the focus after a press: to the innermost stop it landed on; one on the world takes it away."""
         seat = pointer.seat
         focus = seat._focus
         press = pointer.press
@@ -338,7 +338,7 @@ class Seats:
         return focus.node is not None and (focus.ring or is_text(focus.node))
 
     def ear(self, seat: Seat, channel: str) -> Node | None:
-        """Who hears keys that there is no focus for: the topmost modal, or the layer that claims them."""
+        """The node that hears keys that there is no focus for: the topmost modal, or the layer that claims them."""
         view = seat.view
         node = view.top if view.top is not None else view.claimed.get(channel)
         return node if node is not None and not view.top_is_foreign and view.whose(node) == "own" else None
@@ -353,7 +353,7 @@ class Seats:
         return None
 
     def navigate_by_code(self, seat: Seat, direction: str) -> Node | None:
-        """Move a seat's focus as a key does; where it is then."""
+        """Move a seat's focus as a key does. Return where it is then."""
         if direction not in DIRECTIONS:
             raise SceneError(
                 f"seat {seat.name}: cannot navigate {direction!r}, expected one of {', '.join(DIRECTIONS)}"

@@ -32,7 +32,7 @@ ROUNDS = 8
 
 
 class Settling:
-    """Brings what a router knows in line with its scene.
+    """The settle loop of one router.
 
     :ivar seen: the scene's version that all is settled for. :ivar seats_seen: the one that seats are settled for.
     :ivar boxes_seen: the count of moved boxes that followers have followed.

@@ -53,7 +53,7 @@ def route_window(pointing: Pointing, sample: WindowSample) -> Verdict:
 
 
 def _focus_lost(pointing: Pointing) -> None:
-    """The window lost the input focus: presses end, and the world lifts the buttons it holds (law P11)."""
+    """End presses, and lift the buttons the world holds: the window has lost the input focus (law P11)."""
     for pointer in list(pointing.pointers.values()):
         pointing.lifts.add(presses.held_by_world(pointer))
         if pointer.hold is not FREE:
@@ -62,14 +62,15 @@ def _focus_lost(pointing: Pointing) -> None:
 
 
 def _device_gone(pointing: Pointing, name: str) -> None:
-    """A device was unplugged: its press is cancelled, what the world holds by it is lifted (law T4)."""
+    """Let go of all that an unplugged pointer held (law T4)."""
     pointer = pointing.pointers.get(name)
     if pointer is not None:
         pointing.end(pointer)
 
 
 def _sync(pointing: Pointing, held: tuple[str, ...]) -> None:
-    """After a gap: presses whose buttons are up are cancelled; buttons that went down unseen are nobody's (T4)."""
+    """Take these buttons alone for down after a gap: presses whose buttons are up are cancelled; those that went down
+    unseen are nobody's (T4)."""
     down: dict[str, int] = {}
     for one in held:
         name, _, button = one.rpartition("/")
@@ -98,14 +99,14 @@ def _sync(pointing: Pointing, held: tuple[str, ...]) -> None:
 
 
 def _warped(pointing: Pointing, name: str) -> None:
-    """The program has put a pointer elsewhere: its next sample adds no distance (law P12)."""
+    """Note that the program has put a pointer elsewhere: its next sample adds no distance (law P12)."""
     pointer = pointing.pointers.get(name)
     if pointer is not None:
         pointer.jumped, pointer.idle = True, None
 
 
 def _left(pointing: Pointing, name: str) -> None:
-    """A pointer is no longer over the window."""
+    """Let a pointer leave the window."""
     pointer = pointing.pointers.get(name)
     if pointer is not None and pointer.hold is FREE:
         pointer.away = True
