@@ -25,7 +25,7 @@ test: $(READY)
 
 MINUTES ?= 10
 soak: $(READY)
-	@$(BIN)/python tests/soak.py --minutes $(MINUTES)
+	@$(BIN)/python tests/oracles/soak.py --minutes $(MINUTES)
 
 bench: $(READY)
 	@$(BIN)/python benchmarks/cost.py

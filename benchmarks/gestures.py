@@ -25,12 +25,12 @@ def deep_button(scene):
     for node in scene.walk():
         if (
             node.name == "button1"
-            and len(node.line()) == 6
+            and len(node.lineage()) == 6
             and node.shape is None
             and node.effective_solidity == "solid"
         ):
             x, y = scene.point(node, 1.0, 2.5)
-            if pick(scene, x, y) == [node] and all(not above.place.turn for above in node.line()[1:]):
+            if pick(scene, x, y) == [node] and all(not above.place.turn for above in node.lineage()[1:]):
                 return node, x, y
     raise AssertionError("no such button")
 

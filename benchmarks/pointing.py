@@ -78,12 +78,12 @@ def _screen() -> tuple[Scene, list[tuple[float, float]]]:
 def one_ray() -> float:
     """The offers along a ray, in hit tests of a screen: what either finds before seats and modals have a say."""
     scene, (screen, points) = harbour(), _screen()
-    standing = scene._world_index
+    world_index = scene._world_index
     scene._index.refresh()
-    standing.refresh()
+    world_index.refresh()
     rays = [Ray(*aim) for aim in aims(1_000)]
     return ratio(
-        lambda: [standing.along(ray) for ray in rays],
+        lambda: [world_index.along(ray) for ray in rays],
         len(rays),
         lambda: [pick(screen, x, y) for x, y in points],
         len(points),

@@ -1,4 +1,4 @@
-"""UI and game by name: events out, values both ways, switches in; and all that does not fit, said at start."""
+"""UI and game by name: events out, values both ways, commands in; and all that does not fit, said at start."""
 
 from __future__ import annotations
 

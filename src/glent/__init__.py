@@ -148,7 +148,7 @@ __all__ = [
     "WindowSample",
 ]
 
-__version__ = "0.5.0"
+__version__ = "0.6.0"
 
 _LATER = {
     "Throw": "glent.core.geometry.world.throw",

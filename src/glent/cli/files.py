@@ -35,7 +35,7 @@ def schema(what: str) -> None:
 )
 @AS_JSON
 def contract(scene: Path, out: Path | None, against: Path | None, as_json: bool) -> None:
-    """Show the names that SCENE offers to its game: events and requests out, values both ways, switches in.
+    """Show the names that SCENE offers to its game: events and requests out, values both ways, commands in.
 
     Names that stand at two nodes without being shared are findings, and so are changes, with --against (exit code 1).
     """

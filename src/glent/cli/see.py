@@ -57,9 +57,9 @@ def tree(scene: Path, window: tuple[float, float] | None, as_json: bool) -> None
     out = console()
     out.print(shown)
     size = _size(router.scene.size)
-    layers, standing = len(router.scene.layers), router.scene.in_world
-    panels = sum(1 for root in standing if isinstance(root, glent.Panel))
-    counts = [(layers, "layer"), (panels, "panel"), (len(standing) - panels, "spot")]
+    layers, in_world = len(router.scene.layers), router.scene.in_world
+    panels = sum(1 for root in in_world if isinstance(root, glent.Panel))
+    counts = [(layers, "layer"), (panels, "panel"), (len(in_world) - panels, "spot")]
     kinds = ", ".join(f"{many} {what}{'s' * (many != 1)}" for many, what in counts if many or what == "layer")
     out.print(f"{len(rows)} nodes in {kinds}; size {size}, fit {router.scene.fit}")
 
@@ -121,7 +121,7 @@ def _tree_row(node: glent.Node) -> dict[str, Any]:
         (f"feel {', '.join(node.feel or ())}", bool(node.feel)),
         ("modal", node.modal),
         (f"closed by {node.closed_by}", node.closed_by != "none"),
-        (f"hangs from {node.opener}", node.opener is not None),
+        (f"opener {node.opener}", node.opener is not None),
         (f"seats {' '.join(sorted(node.seats or ()))}, others {node.for_others}", node.seats is not None),
         (f"wraps {node.wrap}", node.wrap is not None),
         ("scope", node.scope),

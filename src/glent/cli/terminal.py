@@ -82,7 +82,7 @@ class SizeParam(click.ParamType[tuple[float, float]]):
         try:
             width, height = (float(part) for part in parts)
         except ValueError:
-            self.fail(f"{value!r} is no size; expected a width and a height such as 1920x1080", param, ctx)
+            self.fail(f"{value!r} is not a size; expected a width and a height such as 1920x1080", param, ctx)
         return width, height
 
 

@@ -1,4 +1,4 @@
-"""Where a popup or a tooltip goes: beside what it belongs to, on the side where it fits."""
+"""Where a popup or a tooltip goes: beside what it belongs to, on the side where it fits (law C8)."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""What all controls share: a node with a role, handlers that can be taken away again, parts, looks, acts."""
+"""The base of all controls: a node with a role, handlers that can be taken away, parts, looks, acts (laws C1–C3)."""
 
 from __future__ import annotations
 

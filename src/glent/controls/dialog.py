@@ -1,4 +1,4 @@
-"""A question that has to be answered before all else (ARIA: dialog, alertdialog)."""
+"""A question that has to be answered before all else (ARIA: dialog, alertdialog; law C10)."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""A line of text with a caret and a selection, and all that can be done to it. Pure: it knows no nodes and no input.
+"""A line of text with a caret and a selection, and all that can be done to it (law C4). It knows no nodes and no input.
 
 Characters are what people take for one, extended grapheme clusters by Unicode's UAX #29, however many code points they
 are made of: a letter with its accents, a flag, a family. Nothing here ever splits one. Needs the extra ``glent[text]``.
@@ -84,7 +84,7 @@ class EditedLine:
             try:
                 self._allowed = regex.compile(allowed).fullmatch
             except regex.error as error:
-                raise ControlError(f"allowed is {allowed!r}, which is no regular expression: {error}") from None
+                raise ControlError(f"allowed is {allowed!r}, which is not a regular expression: {error}") from None
         else:
             self._allowed = allowed
         self._convert = convert

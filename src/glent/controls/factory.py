@@ -1,4 +1,4 @@
-"""The controls that the nodes of a scene declare in their notes, as scene files do: ``control: {kind: slider, …}``."""
+"""Controls by declaration: ``control: {kind: slider, …}`` in a node's notes, as scene files have it (laws C11, C12)."""
 
 from __future__ import annotations
 
@@ -106,7 +106,7 @@ class Controls(Mapping[str, Control]):
         if made is not None:
             return made
         if path in under_way:
-            raise ControlError(f"{path}: refers to itself by way of {' and '.join(under_way)}, expected no circle")
+            raise ControlError(f"{path}: refers to itself through {' and '.join(under_way)}, expected no circle")
         node, given = told[path]
         kind, options = str(given.get("kind")), {key: value for key, value in given.items() if key != "kind"}
         if kind not in KINDS:

@@ -57,7 +57,9 @@ class Listbox(Control):
         """Where what Shift extends began."""
         self.value: Value[tuple[str, ...]] = value if value is not None else Value((), name=node.path)
         if self.value.ready and len(self.value.current) > 1 and not several:
-            raise ControlError(f"{node.path}: {self.value.current} are chosen in a list for one, expected one at most")
+            raise ControlError(
+                f"{node.path}: {self.value.current} are chosen in a list for a single choice, expected at most one"
+            )
         self.follow(self.value, self._enter_at)
         self.hear("click", self._clicked, phase="capture")
         self.hear("key_down", self._key_down)

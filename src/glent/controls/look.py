@@ -1,4 +1,4 @@
-"""What a renderer draws of a control or of a part of it, and what it draws instead if it has no picture of that."""
+"""Looks: what a renderer draws of a control or a part of it, and what stands in for a missing picture (law C3)."""
 
 from __future__ import annotations
 

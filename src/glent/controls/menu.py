@@ -1,4 +1,4 @@
-"""Menus and submenus (ARIA: menu, menuitem)."""
+"""Menus and submenus (ARIA: menu, menuitem; laws C1, C5)."""
 
 from __future__ import annotations
 
@@ -40,7 +40,7 @@ class Menu(Popup):
 
     It acts: ``choose``, with the name of an item (its path below the node), and as a :class:`Popup` does.
 
-    :param opener: what it hangs from: a button, an item of a menubar, or the item of the menu above.
+    :param opener: the node that opens it: a button, an item of a menubar, or the item of the menu above.
     :param above: the menu that it is a submenu of.
     :param side: as for :class:`Popup`; by default ``below``, and ``right`` for a submenu.
     :param close_delay: how long the pointer may be outside before it closes, in seconds; None: it stays until it is
@@ -81,7 +81,7 @@ class Menu(Popup):
         if above is not None and (opener is None or above._items.of(opener) is not opener):
             what = opener.path if opener is not None else "nothing"
             raise ControlError(
-                f"{node.path}: hangs from {what}, expected an item of {above.node.path}, whose submenu it is"
+                f"{node.path}: its opener is {what}, expected an item of {above.node.path}, whose submenu it is"
             )
         super().__init__(
             node, opener, side or ("below" if above is None else "right"), gap, opens_on_click=above is None
@@ -129,7 +129,7 @@ class Menu(Popup):
         return next((menu for menu in self._submenus.values() if menu.is_open), None)
 
     def _submenu_of(self, item: Node) -> Menu | None:
-        """The submenu that hangs from an item, as long as it is there."""
+        """The submenu whose opener is an item, as long as it is there."""
         menu = self._submenus.get(item)
         return menu if menu is not None and menu.node.scene is not None else None
 
@@ -223,7 +223,7 @@ class Menu(Popup):
     # -- keys ----------------------------------------------------------------------------------------------------------
 
     def _opener_key(self, event: Event) -> None:
-        """A key on what it hangs from: a submenu's item is its own menu's matter."""
+        """Open by a key on the opener; a submenu's item is its own menu's matter."""
         if self._above is not None or self._bar is not None or event.node is not self._opener:
             return
         self._enter_by(event, key_of(event, always=self.is_open))

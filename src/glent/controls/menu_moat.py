@@ -1,4 +1,4 @@
-"""What lies around an open menu: it tells when a pointer has left the menu, and takes nothing from anyone."""
+"""What lies around an open menu: it tells when a pointer has left the menu, and takes nothing from anyone (law C5)."""
 
 from __future__ import annotations
 
@@ -74,7 +74,7 @@ class Moat:
                 self._timer = router_of(self._menu.node).at(event.time + self._close_delay, self._left)
 
     def has_inside(self, at: Point) -> bool:
-        """Whether a place counts as inside: in a menu, in what it hangs from, or on a straight way between the two."""
+        """Whether a place counts as inside: in a menu, in its opener, or on a straight way between the two."""
         scene, menu, bar = self._menu.node.scene, self._menu, self._menu.bar
         if scene is None:
             return False

@@ -51,7 +51,9 @@ class Menubar(Control):
             item = menu.opener
             if item is None or self._items.of(item) is not item or self._items.name(item) != name:
                 where = item.path if item is not None else "nothing"
-                raise ControlError(f"{node.path}: the menu {name!r} hangs from {where}, expected the item {name} here")
+                raise ControlError(
+                    f"{node.path}: the opener of the menu {name!r} is {where}, expected the item {name} here"
+                )
             self._menus[item] = menu
             menu._bar = self
             self.hear("enter", partial(self._entered, item), item)
@@ -64,7 +66,7 @@ class Menubar(Control):
         return next((menu for menu in self._menus.values() if menu.is_open), None)
 
     def _menu_of(self, item: Node) -> Menu | None:
-        """The menu that hangs from an item, as long as it is there."""
+        """The menu whose opener is an item, as long as it is there."""
         menu = self._menus.get(item)
         return menu if menu is not None and menu.node.scene is not None else None
 

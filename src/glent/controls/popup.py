@@ -1,4 +1,4 @@
-"""What opens_on_click beside something and closes again: by back, by a press outside, by code."""
+"""What opens beside something and closes again: by back, by a press outside, by code."""
 
 from __future__ import annotations
 
@@ -26,10 +26,10 @@ class Popup(Control):
 
     It acts: ``open``; and ``close``, with the cause: ``back``, ``outside``, ``opener``, ``left``, ``code``.
 
-    :param opener: the node it hangs from; None: it opens_on_click where told.
+    :param opener: the node it belongs to and is put beside; None: it opens where told.
     :param side: ``below``, ``above``, ``right`` or ``left`` of the opener, if there is room; else opposite.
     :param gap: how far from it, in pixels of its parent.
-    :param opens_on_click: whether a click on the opener opens_on_click it.
+    :param opens_on_click: whether a click on the opener opens it.
 
     :ivar is_open: whether it is open.
     """
@@ -58,7 +58,7 @@ class Popup(Control):
 
     @property
     def opener(self) -> Node | None:
-        """The node it hangs from."""
+        """The node it belongs to and is put beside."""
         return self._opener
 
     def open(self, seat: str = "main", focus: bool = False, at: tuple[float, float] | None = None) -> None:

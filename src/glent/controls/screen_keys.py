@@ -98,14 +98,14 @@ class ScreenKeys(Control):
                 field.edit.select_all()
                 field.press("Backspace")
             else:
-                self._strike(time, "ControlLeft", "KeyA")
-                self._strike(time, "Backspace")
+                self._type_keys(time, "ControlLeft", "KeyA")
+                self._type_keys(time, "Backspace")
         elif field is not None:
             field.press(CODES[key.does])
         else:
-            self._strike(time, CODES[key.does])
+            self._type_keys(time, CODES[key.does])
 
-    def _strike(self, time: float, *codes: str) -> None:
+    def _type_keys(self, time: float, *codes: str) -> None:
         """Feed keys that go down one after the other, and up again."""
         router = router_of(self.node)
         for code in codes:

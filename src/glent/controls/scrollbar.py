@@ -1,4 +1,4 @@
-"""A scrollbar: shows where a scroll area is, and moves it (ARIA: scrollbar)."""
+"""A scrollbar: shows where a scroll area is, and moves it (ARIA: scrollbar; law C8)."""
 
 from __future__ import annotations
 
@@ -26,7 +26,7 @@ class Scrollbar(Control):
     :param area: the node that scrolls.
     :param orientation: ``vertical`` or ``horizontal``.
     :param auto_hide: whether the bar is hidden while everything shows.
-    :param min_thumb: the min_thumb length of the thumb, in pixels.
+    :param min_thumb: the shortest the thumb may be, in pixels.
     :raises ControlError: the area does not scroll, or there is no such orientation.
 
     Its part is ``thumb``.

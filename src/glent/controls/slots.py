@@ -1,4 +1,4 @@
-"""Slots in rows and columns, and what lies in them: an inventory (ARIA: grid)."""
+"""Slots in rows and columns, and what lies in them: an inventory (ARIA: grid; law C7)."""
 
 from __future__ import annotations
 
@@ -90,14 +90,14 @@ class Slots(Control):
     def put(self, slot: str, item: Any) -> None:
         """Lay a item into an empty slot.
 
-        :raises ControlError: there is no such slot, something lies there, or it may not lie there.
+        :raises ControlError: there is no such slot, something lies there, or it may not be there.
         """
         self._check(slot)
         if slot in self.items:
-            raise ControlError(f"{self.node.path}/{slot}: {self.items[slot]!r} lies there, expected an empty slot")
+            raise ControlError(f"{self.node.path}/{slot}: {self.items[slot]!r} is there, expected an empty slot")
         why = self._refusal(slot, item)
         if why is not None:
-            raise ControlError(f"{self.node.path}/{slot}: {item!r} cannot lie there: {why}")
+            raise ControlError(f"{self.node.path}/{slot}: {item!r} cannot be there: {why}")
         self.items[slot] = item
         self.tell_change(slot=slot, item=item)
 
@@ -122,7 +122,7 @@ class Slots(Control):
     def _refusal(self, slot: str, item: Any) -> str | None:
         answer = self.accepts(slot, item)
         if answer is False:
-            return "it may not lie there"
+            return "it may not be there"
         return answer if isinstance(answer, str) else None
 
     def _answer(self, node: Node) -> Callable[[Any], str | None]:
@@ -131,7 +131,7 @@ class Slots(Control):
 
         def accepts(carried: Any) -> str | None:
             if not isinstance(carried, SlotDrag):
-                return "it is nothing that lies in slots"
+                return "it is not an item of slots"
             return self._why_not(carried, slot)
 
         return accepts
@@ -142,7 +142,7 @@ class Slots(Control):
         if source.items.get(carried.slot) is not carried.item:
             return "it is no longer there"
         if source is self and carried.slot == slot:
-            return "it lies there already"
+            return "it is there already"
         why = self._refusal(slot, carried.item)
         if why is None and slot in self.items:
             back = source._refusal(carried.slot, self.items[slot])
@@ -182,7 +182,7 @@ class Slots(Control):
     def _ended(self, event: Event) -> None:
         if event.data["outcome"] == "returned":
             carried = event.data["payload"]
-            carried.slots.say("refused", carried, event.data["answer"] or "nothing takes it there")
+            carried.slots.say("refused", carried, event.data["answer"] or "nothing there accepts it")
 
     # -- by single presses ---------------------------------------------------------------------------------------------
 

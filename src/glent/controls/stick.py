@@ -1,4 +1,4 @@
-"""A stick on the screen, for a thumb or the mouse, with axes as the W3C Gamepad text has them."""
+"""A stick on the screen, for a thumb or the mouse, with axes as the W3C Gamepad text has them (law C6)."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""A field to type into (ARIA: textbox, searchbox)."""
+"""A field to type into (ARIA: textbox, searchbox; law C4)."""
 
 from __future__ import annotations
 

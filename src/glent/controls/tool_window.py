@@ -1,4 +1,4 @@
-"""A window within the screen: moved by its title, sized by its edges, raised by a press, closed by a button."""
+"""A window in the screen: moved by its title, sized by its edges, raised by a press, closed by a button (law C9)."""
 
 from __future__ import annotations
 
@@ -44,7 +44,7 @@ class ToolWindow(Control):
     It acts: ``close``; and ``place``, with left, top, width and height, once it rests somewhere.
 
     :param title_height: how high the title is, if it is added, in pixels. :param edge_width: how thick the edges are.
-    :param min_size: the least width and height. :param stays_inside: whether it stays within its parent.
+    :param min_size: the smallest width and height. :param stays_inside: whether it stays within its parent.
     :param resizable: whether it can be sized. :param step: how far an arrow goes, in pixels.
     :raises ControlError: a least size below 0.
     """

@@ -46,7 +46,7 @@ def _barge(bridge: _Bridge) -> None:
     bridge.click("helm/watch/ferry")
     hand.move("helm/bar/hail", 4)
     hand.press()
-    bridge.noted("M1, W3: the dialog opens upon the click; the key that is still held is lifted at once").release()
+    bridge.noted("M1, W3: the click opens the dialog; the key that is still held is lifted at once").release()
     hand.pause(0.1)
     hand.pause(0.4)
     hand.move((640.0, 640.0), 3)
@@ -89,9 +89,9 @@ def _menu(bridge: _Bridge) -> None:
 
 def _cargo(bridge: _Bridge) -> None:
     hand = bridge.hand
-    bridge.click("helm/bar/cargo", "M2: a popup hangs from its button")
+    bridge.click("helm/bar/cargo", "M2: a popup belongs to its opener")
     hand.move("popups/cargo/count", 4)
-    bridge.click("helm/bar/cargo", "M2: pressing what it hangs from only closes it")
+    bridge.click("helm/bar/cargo", "M2: a press on the opener only closes it")
     bridge.click("helm/bar/cargo")
     hand.move((640.0, 420.0), 4)
     bridge.noted("M2: a press outside closes it, and does nothing else: no order to the water").press()

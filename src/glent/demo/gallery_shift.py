@@ -73,7 +73,7 @@ def _orders(watch: _Watch) -> None:
     mouse.release()
     watch.noted("C10, M1: barge 7 is asked about").click(orders + "ask-pilot", steps=4)
     mouse.pause(0.3)
-    watch.noted("M1: all else is barred").click(orders + "ballast", steps=4)
+    watch.noted("M1: all else is blocked").click(orders + "ballast", steps=4)
     watch.noted("M4, C10: back stands for holding it").press_keys("Escape")
 
 

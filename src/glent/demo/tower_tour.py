@@ -28,7 +28,7 @@ ABOUT = {
     "two-hands": "two rays at once, on a tilted table and a curved wall",
     "moorings": "water, bent berths, rough ground, bollards a degree aside",
     "gaze": "eyes without a button: they dwell, with progress",
-    "barge-board": "a panel that sails, a modal that bars just its panel",
+    "barge-board": "a panel that sails, a modal that blocks just its panel",
     "fingertip": "a fingertip through the table's front, and back",
     "at-the-screen": "the same world by a mouse, through the camera",
 }

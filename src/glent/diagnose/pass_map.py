@@ -220,7 +220,7 @@ class _Painter:
         return self.view is not None and self.view.whose(node) == "blocked"
 
     def _counts(self, node: Node) -> bool:
-        """Whether a node is there at all for the seat, and not behind what bars the way."""
+        """Whether a node is there at all for the seat, and not behind what blocks the way."""
         view = self.view
         if view is None:
             return True

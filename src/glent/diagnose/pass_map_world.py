@@ -40,7 +40,7 @@ def look_beyond(view: SeatView, zones: Any, owners: Any, nodes: tuple[Node, ...]
             origins = np.array([ray.origin for ray in rays])
             directions = np.array([ray.direction for ray in rays])
             hits = hits_of_rays(view, origins, directions, None, "mouse")
-            zones[rows[part][hits.barred], columns[part][hits.barred]] = BLOCKED
+            zones[rows[part][hits.blocked], columns[part][hits.blocked]] = BLOCKED
             asked = []
             for number, node in enumerate(hits.nodes):
                 if node is None:

@@ -38,9 +38,9 @@ class Outcome(Enum):
     HOLLOW = "{node} is hollow: it is never hit itself"
     MODAL = "{node} is hit, but lies behind {by}, which is modal"
     SEAT = "{node} is another seat's, by {by}"
-    BLOCKED = "{node} is hit, but {by} bars the way: it is coming or going, or another seat's"
+    BLOCKED = "{node} is hit, but {by} blocks the way: it is in transition, or another seat's"
     UNSEEN = "{node} stands in the world, where no camera leads from here"
-    MISSED = "the ray passes {by} by, or ends before it"
+    MISSED = "the ray misses {by}, or ends before it"
     BACK = "the ray comes to the back of {by}, which is not two-sided"
     FAR = "the ray begins too far away from {by} to point at it"
     OUTSIDE = "the point is outside the shape of {node}"
@@ -165,7 +165,7 @@ def _considered(
 ) -> Consideration:
     if node in offered:
         if not offered[node]:
-            outcome, by = _barred(view, node, cover, barrier)
+            outcome, by = _blocked(view, node, cover, barrier)
         else:
             outcome, by = (Outcome.OFFERED if inside else Outcome.REACHED), node
     elif view.whose(node) != "own" and outcome in (Outcome.HOLLOW, Outcome.OUTSIDE) and inside:
@@ -174,8 +174,8 @@ def _considered(
     return Consideration(node, outcome, by, inside, disabled)
 
 
-def _barred(view: SeatView, node: Node, cover: Node | None, barrier: Barrier | None) -> tuple[Outcome, Node]:
-    """What keeps a hit from being offered: a solid in front of it, or what bars the way."""
+def _blocked(view: SeatView, node: Node, cover: Node | None, barrier: Barrier | None) -> tuple[Outcome, Node]:
+    """What keeps a hit from being offered: a solid in front of it, or what blocks the way."""
     if not view.keeps(node):
         return Outcome.MODAL, view.held_panels.get(node.root) or view.top or node
     if cover is not None and (barrier is None or barrier.about is not cover):

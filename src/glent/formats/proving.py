@@ -1,4 +1,4 @@
-"""Whether the controls and wires that a scene file declares can be made: tried on a scene that is thrown away."""
+"""Proof that the controls and wires of a scene file can be made: tried on a scene that is thrown away (law N4)."""
 
 from __future__ import annotations
 

@@ -63,7 +63,7 @@ def reload_scene(scene: Scene, path: str | Path) -> Reloaded:
     before = TOLD.get(scene)
     work = _Work(scene, before)
     work.layers(given.layers)
-    work.standing(given.panels, given.spots)
+    work.in_world(given.panels, given.spots)
     if before is None or before.camera != given.camera:
         scene.camera = given.camera.build() if given.camera is not None else None
     if before is None or before.fit != given.fit:
@@ -99,11 +99,11 @@ class _Work:
             elif self._is_new(one.name):
                 self._note_added(add_layer(self.scene, one))
 
-    def standing(self, panels: Sequence[model.PanelModel], spots: Sequence[model.SpotModel]) -> None:
+    def in_world(self, panels: Sequence[model.PanelModel], spots: Sequence[model.SpotModel]) -> None:
         """Bring what stands in the world in line; a panel that became a spot is another thing."""
-        standing = self.scene.in_world
-        self._drop([one for one in standing if isinstance(one, Panel)], panels)
-        self._drop([one for one in standing if isinstance(one, Spot)], spots)
+        in_world = self.scene.in_world
+        self._drop([one for one in in_world if isinstance(one, Panel)], panels)
+        self._drop([one for one in in_world if isinstance(one, Spot)], spots)
         there = {one.name: one for one in self.scene.in_world}
         given: list[model.PanelModel | model.SpotModel] = [*panels, *spots]
         for one in given:

@@ -98,7 +98,7 @@ def parse(content: bytes, file: str, suffix: str) -> Any:
     try:
         text = content.decode("utf-8")
     except UnicodeDecodeError as error:
-        raise FileError(file, [(f"byte {error.start}", "found no UTF-8 text; expected UTF-8")]) from None
+        raise FileError(file, [(f"byte {error.start}", "found text that is not UTF-8; expected UTF-8")]) from None
     try:
         value = _json(text, file) if suffix == ".json" else _yaml(text, file)
     except RecursionError:
@@ -131,7 +131,7 @@ def _json(text: str, file: str) -> Any:
         return json.loads(text, object_pairs_hook=mapping, parse_int=whole, parse_constant=constant)
     except json.JSONDecodeError as error:
         place = f"line {error.lineno}, column {error.colno}"
-        raise FileError(file, [(place, f"is no JSON: {error.msg[0].lower()}{error.msg[1:]}")]) from None
+        raise FileError(file, [(place, f"is not JSON: {error.msg[0].lower()}{error.msg[1:]}")]) from None
 
 
 def with_plain_booleans(cls: type) -> type:
@@ -177,10 +177,10 @@ def _yaml(text: str, file: str) -> Any:
         mark = error.problem_mark
         place = f"line {mark.line + 1}, column {mark.column + 1}" if mark is not None else ""
         raise FileError(
-            file, [(place, f"{error.problem or 'is no YAML'}; expected plain YAML, not too deep")]
+            file, [(place, f"{error.problem or 'is not YAML'}; expected plain YAML, not too deep")]
         ) from None
     except (yaml.YAMLError, ValueError) as error:
-        raise FileError(file, [("", f"is no YAML: {str(error).splitlines()[0]}")]) from None
+        raise FileError(file, [("", f"is not YAML: {str(error).splitlines()[0]}")]) from None
 
 
 def _check_bounds(value: Any, file: str) -> None:

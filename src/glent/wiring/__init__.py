@@ -1,4 +1,4 @@
-"""The seam between UI and game: named events and values out, named switches in, requests that may be refused."""
+"""The seam between UI and game: named events and values out, named commands in, requests that may be refused."""
 
 from __future__ import annotations
 

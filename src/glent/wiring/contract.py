@@ -1,4 +1,4 @@
-"""What a UI offers to its game, as data: names, which way they go, and their types."""
+"""What a UI offers to its game, as data: names, which way they go, and their types (law N5)."""
 
 from __future__ import annotations
 
@@ -80,7 +80,7 @@ class Contract:
                 raise ValueError("it is another kind of file, or of another version")
             ends = [End(e["name"], e["kind"], e["type"], tuple(e["paths"])) for e in given["ends"]]
         except (OSError, ValueError, KeyError, TypeError) as error:
-            raise GlentError(f"{path}: is no contract of version 2: {error}") from None
+            raise GlentError(f"{path}: is not a contract of version 2: {error}") from None
         return cls(ends)
 
     def changes_since(self, older: Contract) -> list[str]:

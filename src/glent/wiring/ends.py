@@ -1,4 +1,4 @@
-"""What a node can be wired to: what happens at it, and what can be done to it."""
+"""What a node can be wired to: what happens at it, and what can be done to it (laws N1, N4)."""
 
 from __future__ import annotations
 

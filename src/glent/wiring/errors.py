@@ -1,4 +1,4 @@
-"""What can be wrong between UI and game."""
+"""What can be wrong between UI and game (law N3)."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Acts of the UI that need somebody's consent: a server's, another player's (requests and refusals)."""
+"""Requests: acts of the UI that a server or another player has to allow, and refusals (laws Q1–Q3)."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""The seam between UI and game: names out, names in, values both ways, checked against each other at start."""
+"""The seam between UI and game: names out, names in, values both ways, checked against each other at start (N1–N3)."""
 
 from __future__ import annotations
 
@@ -76,7 +76,7 @@ class Wiring:
 
     :param scene: whose nodes. :param controls: its controls; made of what the nodes declare if none are given.
     :param requests: what names told as a ``request`` go out by; accepted ones come to the game as events do.
-    :raises WiringError: notes that cannot be: an act, a value, a switch or a node that is not there.
+    :raises WiringError: notes that cannot be: an act, a value, a command or a node that is not there.
     """
 
     def __init__(self, scene: Scene, controls: Controls | None = None, requests: Requests | None = None) -> None:

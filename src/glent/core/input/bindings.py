@@ -71,7 +71,7 @@ class Bindings:
         Actions it does not name keep their default controls, as long as nobody else has been given them here.
     :param reserved: controls that the host keeps for itself, such as the window's own full-screen key, with what it
         does with them. Nothing can be bound to these.
-    :raises BindingError: an unknown action, a control that is none, two actions on one control, a control the host
+    :raises BindingError: an unknown action, an unknown control, two actions on one control, a control the host
         keeps, or nothing left for ``back``; the message names all parties.
     """
 

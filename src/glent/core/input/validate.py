@@ -162,7 +162,7 @@ def check(sample: Sample, now: float) -> None:
         known = (
             "PointerSample, WheelSample, KeySample, TextSample, ComposeSample, PadSample, WindowSample or TickSample"
         )
-        raise SampleError(f"{sample!r} is no sample, expected a {known}")
+        raise SampleError(f"{sample!r} is not a sample, expected a {known}")
 
 
 def _held(value: object, where: str) -> None:

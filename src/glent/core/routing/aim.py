@@ -54,10 +54,10 @@ def local_of(node: Node, pos: tuple[float, float], aim: Aim | None) -> tuple[flo
     scene = node._scene
     if scene is None:
         return 0.0, 0.0
-    standing = scene._world_index
-    if standing is None or not node.root._in_world:
+    world_index = scene._world_index
+    if world_index is None or not node.root._in_world:
         return scene.local(node, *pos)
-    panel = standing.panel_of(node)
+    panel = world_index.panel_of(node)
     scene._index.refresh()
     at = aim.on(panel) if panel is not None and aim is not None else None
     return enter(node, *at) if at is not None else (0.0, 0.0)
@@ -96,11 +96,11 @@ def camera_ray(view: SeatView, x: float, y: float) -> Ray | None:
 def world_point(node: Node, aim: Aim) -> Vector3 | None:
     """The point of the world that a pointer is at, on the panel or the spot of a node; None if there is none."""
     scene = node._scene
-    standing = scene._world_index if scene is not None else None
+    world_index = scene._world_index if scene is not None else None
     root = cast("Panel | Spot", node.root)
-    if standing is None or not root._in_world:
+    if world_index is None or not root._in_world:
         return None
-    panel = standing.panel_of(node)
+    panel = world_index.panel_of(node)
     if panel is not None:
         at = aim.on(panel)
         return panel.to_world(*at) if at is not None else None

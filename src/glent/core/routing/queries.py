@@ -62,18 +62,18 @@ class Queries:
         _check_point(x, y, "hits")
         asker = self._asker(x, y, seat)
         view = asker.view
-        barred = False
+        blocked = False
         if view.unrestricted:
             hits = hits_at(self.scene, x, y, where, kind)
         elif not self._seats.is_inside(asker, x, y):
             return []
         else:
             hits = hits_for(view, x, y, where, kind)
-            barred = view.find(x, y, kind)[1] is not None
+            blocked = view.find(x, y, kind)[1] is not None
         ray = camera_ray(view, x, y) if view.sees_by is not None else None
         if ray is not None:
             ended = bool(hits) and not (hits[-1].offered and not hits[-1].node.stops_input)
-            hits += hits_along(view, ray, kind, where, not (ended or barred))
+            hits += hits_along(view, ray, kind, where, not (ended or blocked))
         return hits
 
     def hits_ray(
@@ -86,7 +86,7 @@ class Queries:
     ) -> list[Hit]:
         """Everything that a ray meets in the world, front to back: nodes of panels and spots (laws H7, X1, X5).
 
-        A ray of its own meets no layer of the screen. What a modal or another seat bars is no offer.
+        A ray of its own meets no layer of the screen. What a modal or another seat blocks is no offer.
 
         :param origin: where it begins, world space, metres. :param direction: where it goes; of any length but none.
         :param length: how far, metres; None: without end. :param where: keeps only the nodes for which it is true.

@@ -36,7 +36,7 @@ class SeatView:
     :ivar closable: what back or a press can close, front to back.
     :ivar claimed: who claims each channel that is claimed; a modal claims all of them.
     :ivar cursor: what the topmost layer with an opinion says. :ivar in_transition: the layers in transition.
-    :ivar held_panels: by panel, the modal on it that bars the rest of it, and nothing else (law M1).
+    :ivar held_panels: by panel, the modal on it that blocks the rest of it, and nothing else (law M1).
     :ivar unrestricted: whether a point means to this seat what it means to all.
     :ivar screen_only: whether nothing stands behind the layers either, so that they say all there is to say of a point.
     :ivar camera: the seat's own. :ivar sees_by: that or the scene's, if anything stands in the world to be seen.
@@ -140,8 +140,8 @@ class SeatView:
     def _look_beyond(self) -> None:
         """Note whether anything stands in the world, and the camera that sees it."""
         scene = self.scene
-        standing = scene._world_index
-        there = standing is not None and bool(standing.roots)
+        world_index = scene._world_index
+        there = world_index is not None and bool(world_index.roots)
         self.sees_by = (self.camera or scene._camera) if there else None
         self.screen_only = self.unrestricted and self.sees_by is None
         left, top, width, height = scene._viewports.get(self.name, (0.0, 0.0, 1.0, 1.0))
@@ -150,8 +150,10 @@ class SeatView:
 
     def is_local(self, modal: Node) -> bool:
         """Whether a modal blocks no more than the panel that it is on (law M1)."""
-        standing = self.scene._world_index
-        return standing is not None and not modal._input_traits.blocks_all and standing.panel_of(modal) is not None
+        world_index = self.scene._world_index
+        return (
+            world_index is not None and not modal._input_traits.blocks_all and world_index.panel_of(modal) is not None
+        )
 
     def whose(self, node: Node) -> str:
         """Whose a node is: this seat's ``own``, or another's: ``through`` or ``blocked`` (law T1)."""

@@ -1,4 +1,4 @@
-"""Keeping the islands' grids in step with the tree: only what a change touched is placed and filed anew.
+"""Keeping the islands' grids in step with the tree: only what a change touched is placed and filed anew (law H9).
 
 Changes are noted when they happen and worked off at the next question (``refresh``), so a node changed ten times in a
 frame is filed once. Cost: a change to a node costs its own filing, and that of the nodes below it in the same island

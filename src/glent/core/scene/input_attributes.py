@@ -81,11 +81,11 @@ class InputAttributes:
     """The attributes of a node that modals, seats and focus go by.
 
     :ivar modal: whether it blocks all that is painted behind it, the world included, as long as it shows (law M1).
-    :ivar blocks_all: whether a modal on a panel bars everything; else it bars just its panel (law M1).
+    :ivar blocks_all: whether a modal on a panel blocks everything; else it blocks just its panel (law M1).
     :ivar closed_by: what closes it: ``none``, ``back`` (the key or button bound to that), or ``any``: a press outside
         of it as well (law M2). Closing sends it ``back``; unless a handler takes that, it is hidden.
     :ivar closing_press_acts: whether the press that closes it also goes to what it lands on; else it does nothing more.
-    :ivar opener: the path of the node it was opened by and hangs from, which counts as inside it (law M2).
+    :ivar opener: the path of the node it was opened by, which counts as inside it (law M2).
         A node can be given; its path is kept.
     :ivar seats: the names of the seats it is for, with all that is below it; None: all (law T1).
     :ivar for_others: what it is for other seats: ``through``, as if it were not there, or ``blocked``.

@@ -94,5 +94,7 @@ def check_kind(kind: object) -> str:
     """
     if not isinstance(kind, str) or (kind not in _KNOWN and not _OWN.fullmatch(kind)):
         known = ", ".join(KINDS)
-        raise KindError(f"{kind!r} is no kind of event; the kinds are {known}, and your own, such as 'crane:rope_pull'")
+        raise KindError(
+            f"{kind!r} is not a kind of event; the kinds are {known}, and your own, such as 'crane:rope_pull'"
+        )
     return kind

@@ -142,7 +142,7 @@ class Panel(Root, Posed):
         for t, x, y, front in self._surface.crossings(pose.into(origin), pose.into_way(direction), far):
             if not front and not self._two_sided:
                 if self._back == "blocked":
-                    met.append(Met(t, self, [], (x, y), None, bars=True))
+                    met.append(Met(t, self, [], (x, y), None, blocks=True))
                 continue
             nodes: list[Node] = []
             assert self._own is not None

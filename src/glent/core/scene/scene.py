@@ -144,9 +144,9 @@ class Scene(SceneWorld):
 
     def _check_free(self, name: str) -> None:
         checks.name(name, str(name))
-        standing = self._world_index.roots if self._world_index is not None else {}
-        if name in self._layers or name in standing:
-            what = "layer" if name in self._layers else standing[name]._what
+        world_index = self._world_index.roots if self._world_index is not None else {}
+        if name in self._layers or name in world_index:
+            what = "layer" if name in self._layers else world_index[name]._what
             raise SceneError(f"{name}: the name is already taken by a {what} of this scene")
 
     @property

@@ -90,10 +90,10 @@ class Met:
     :ivar nodes: what is hit there, front to back. :ivar at: of a panel, where, in its pixels.
     :ivar normal: of a spot, what stands square on it there, in its own space.
     :ivar beside: whether it is not met itself, but reached (law H5).
-    :ivar bars: whether it is a panel's back that lets nobody through (law X2).
+    :ivar blocks: whether it is a panel's back that lets nobody through (law X2).
     """
 
-    __slots__ = ("at", "bars", "beside", "distance", "nodes", "normal", "root")
+    __slots__ = ("at", "beside", "blocks", "distance", "nodes", "normal", "root")
 
     def __init__(
         self,
@@ -102,20 +102,20 @@ class Met:
         nodes: list[Node],
         at: tuple[float, float] | None,
         normal: Vector3 | None,
-        bars: bool = False,
+        blocks: bool = False,
     ) -> None:
         self.distance = distance
         self.root = root
         self.nodes = nodes
         self.at = at
         self.normal = normal
-        self.bars = bars
+        self.blocks = blocks
         self.beside = False
 
     @property
     def stops_input(self) -> bool:
         """Whether the ray ends there."""
-        return self.bars or (bool(self.nodes) and self.nodes[-1].stops_input)
+        return self.blocks or (bool(self.nodes) and self.nodes[-1].stops_input)
 
 
 class WorldIndex:

@@ -60,7 +60,7 @@ class Area(Form):
             raise ShapeError(f"Area: outline is {_shown(self.outline)}: {error}") from None
         crossing = crossing_of(polygon)
         if crossing is not None:
-            raise ShapeError(f"Area: outline crosses itself: {crossing}; expected rings that meet nobody")
+            raise ShapeError(f"Area: outline crosses itself: {crossing}; expected rings that meet no other ring")
         box = polygon.bounds(0.0, 0.0)
         if box is None:
             raise ShapeError(f"Area: outline is {_shown(self.outline)}, which has no width; expected an area")

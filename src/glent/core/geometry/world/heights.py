@@ -35,7 +35,7 @@ class HeightField:
             grid = np.array(values, dtype=float)
         except (TypeError, ValueError):
             raise ShapeError(
-                "HeightField: values is no grid of numbers, expected one of shape (rows, columns)"
+                "HeightField: values is not a grid of numbers, expected one of shape (rows, columns)"
             ) from None
         if grid.ndim != 2 or min(grid.shape) < 2:
             raise ShapeError(

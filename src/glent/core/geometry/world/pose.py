@@ -135,16 +135,16 @@ class Pose:
 def _axes(facing: object, up: object, where: str) -> tuple[Vector3, Vector3, Vector3]:
     z = unit(checked(facing, f"{where}: facing", SceneError))
     if z is None:
-        raise SceneError(f"{where}: facing is {facing!r}, which has no length; expected the way it faces")
+        raise SceneError(f"{where}: facing is {facing!r}, which has no length; expected the direction it faces")
     if up is None:
         upright = (0.0, 1.0, 0.0) if abs(z[1]) < 1.0 - 1e-12 else (0.0, 0.0, -1.0 if z[1] > 0.0 else 1.0)
     else:
         upright = checked(up, f"{where}: up", SceneError)
         if unit(upright) is None:
-            raise SceneError(f"{where}: up is {up!r}, which has no length; expected what is up for it")
+            raise SceneError(f"{where}: up is {up!r}, which has no length; expected its upward direction")
     y = unit(minus(upright, times(z, dot(upright, z))))
     if y is None or length(cross(unit(upright) or z, z)) < MINIMUM:
-        raise SceneError(f"{where}: up is {up!r}, which is along facing {facing!r}; expected one across it")
+        raise SceneError(f"{where}: up is {up!r}, which is along facing {facing!r}; expected a direction across it")
     x = cross(y, z)
     return x, y, z
 
@@ -168,7 +168,7 @@ def _inverse(x: Vector3, y: Vector3, z: Vector3, given: object, where: str) -> R
     first = cross(y, z)
     determinant = dot(x, first)
     if not abs(determinant) > MINIMUM * length(x) * length(y) * length(z) or not math.isfinite(1.0 / determinant):
-        raise SceneError(f"{where}: matrix is {given!r}, which is singular; expected one that can be undone")
+        raise SceneError(f"{where}: matrix is {given!r}, which is singular; expected one with an inverse")
     second, third = cross(z, x), cross(x, y)
     by = 1.0 / determinant
     rows = (*times(first, by), *times(second, by), *times(third, by))

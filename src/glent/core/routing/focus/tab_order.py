@@ -43,12 +43,12 @@ def is_text(node: Node | None) -> bool:
 
 def can_focus(view: SeatView, node: Node) -> bool:
     """Whether the seat's focus can be on a node now: living, shown, enabled, its own, and in the topmost modal."""
-    if view.top_is_foreign or (view.top is not None and not node.is_within(view.top)) or _is_barred(view, node):
+    if view.top_is_foreign or (view.top is not None and not node.is_within(view.top)) or _is_blocked(view, node):
         return False
     return _is_ready(view, node)
 
 
-def _is_barred(view: SeatView, node: Node) -> bool:
+def _is_blocked(view: SeatView, node: Node) -> bool:
     """Whether a modal on a node's own panel keeps the focus from it (law M1)."""
     held = view.held_panels.get(node.root) if view.held_panels else None
     return held is not None and not node.is_within(held)
@@ -108,7 +108,7 @@ def stops(view: SeatView, scope: Node | None = None) -> list[Node]:
         node = stack.pop()
         if not _is_open(view, node):
             continue
-        if is_stop(node) and (not view.seated or view.whose(node) == "own") and not _is_barred(view, node):
+        if is_stop(node) and (not view.seated or view.whose(node) == "own") and not _is_blocked(view, node):
             found.append(node)
         if node._children:
             stack.extend(reversed(_in_tab_order(node)))

@@ -94,7 +94,7 @@ def carry(gestures: Gestures, source: Node, target: Node) -> str:
 
 def drag(gestures: Gestures, node: Node, dx: float, dy: float) -> str:
     """Send what a drag sends."""
-    return _dragged(gestures, node, lambda one, contact: one.shift(contact, float(dx), float(dy)))
+    return _dragged(gestures, node, lambda one, contact: one.drag_by(contact, float(dx), float(dy)))
 
 
 def scroll(gestures: Gestures, node: Node, dx: float, dy: float) -> str:

@@ -178,7 +178,7 @@ class Drag(Recogniser):
             self._end(contact, "done")
         return self.outcome
 
-    def shift(self, contact: Contact, dx: float, dy: float) -> str:
+    def drag_by(self, contact: Contact, dx: float, dy: float) -> str:
         """Drag by a distance in the node's space, and end. Return what became of it (law G9)."""
         self._x, self._y = dx, dy
         self.send("drag", contact, **self._data(dx, dy))

@@ -93,7 +93,7 @@ class Targets:
         """Whether the drag has ended."""
 
     def is_over_world(self, contact: Contact) -> bool:
-        """Whether nothing solid of the UI lies where the pointer is, and nothing bars the way behind that."""
+        """Whether nothing solid of the UI lies where the pointer is, and nothing blocks the way behind that."""
         barrier = self._barrier if self.covered else contact._pointer.barrier
         return barrier is None and (not self.hits or self.hits[-1].effective_solidity != "solid")
 

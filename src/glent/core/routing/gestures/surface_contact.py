@@ -33,8 +33,8 @@ class SurfaceContact(Contact):
     def __init__(self, gestures: Gestures, pointer: Pointer, press: Press) -> None:
         super().__init__(gestures, pointer, press)
         scene = press.path[0].scene
-        standing = scene._world_index if scene is not None else None
-        self._panel: Panel | None = standing.panel_of(press.path[0]) if standing is not None else None
+        world_index = scene._world_index if scene is not None else None
+        self._panel: Panel | None = world_index.panel_of(press.path[0]) if world_index is not None else None
         self._screen: Vector = (0.0, 0.0)
         self._look()
 

@@ -34,11 +34,11 @@ class RayHits:
     :ivar distance: how far along the ray, metres, of shape (n,); infinite where nothing was hit.
     :ivar point: where in the world, metres, of shape (n, 3); NaN where nothing was hit.
     :ivar normal: what stands square there, on the side that the ray came from, of shape (n, 3); NaN there too.
-    :ivar barred: where a panel's back lets nobody through, of shape (n,).
+    :ivar blocked: where a panel's back lets nobody through, of shape (n,).
     :ivar local: where on a panel, in the panel's pixels, of shape (n, 2); NaN off panels.
     """
 
-    __slots__ = ("barred", "distance", "local", "nodes", "normal", "point")
+    __slots__ = ("blocked", "distance", "local", "nodes", "normal", "point")
 
     def __init__(self, count: int) -> None:
         self.nodes: list[Node | None] = [None] * count
@@ -46,7 +46,7 @@ class RayHits:
         self.point = np.full((count, 3), np.nan)
         self.normal = np.full((count, 3), np.nan)
         self.local = np.full((count, 2), np.nan)
-        self.barred = np.zeros(count, dtype=bool)
+        self.blocked = np.zeros(count, dtype=bool)
 
     def __len__(self) -> int:
         return len(self.nodes)
@@ -56,17 +56,17 @@ def hits_of_rays(view: SeatView, origins: Any, directions: Any, length: float | 
     """The first offered hit of each ray. ``kind`` is that of the pointer asked for, whose reach may be longer."""
     o, d, far = _checked(origins, directions, length)
     hits = RayHits(o.shape[1])
-    standing = view.scene._world_index
-    if standing is None or not o.shape[1]:
+    world_index = view.scene._world_index
+    if world_index is None or not o.shape[1]:
         return hits
     view.scene._index.refresh()
-    standing.refresh()
+    world_index.refresh()
     if not view.unrestricted or view.held_panels or view.scene._index.reach_limits.get(kind):
         _one_by_one(
             view, o, d, far, kind, hits
         )  # where a modal, a seat or a reach has a say, each ray is asked by itself
     else:
-        _all_at_once(standing, o, d, far, hits)
+        _all_at_once(world_index, o, d, far, hits)
     return hits
 
 
@@ -96,7 +96,7 @@ def _one_by_one(view: SeatView, o: Any, d: Any, far: float, kind: str, hits: Ray
         ray = Ray(tuple(start), tuple(way), far)
         first = next((hit for hit in hits_along(view, ray, kind, None) if hit.offered), None)
         if first is None:
-            hits.barred[number] = find_beyond(view, ray, kind).barrier is not None
+            hits.blocked[number] = find_beyond(view, ray, kind).barrier is not None
         if first is not None and first.distance is not None:
             hits.nodes[number] = first.node
             hits.distance[number] = first.distance
@@ -174,18 +174,22 @@ class _Batch:
             self.place_of[group.numbers] = np.arange(len(group.numbers))
 
 
-def _batch_of(standing: WorldIndex) -> tuple[Any, _Batch]:
-    flat = standing.volumes.flat()
-    known = standing.batch
-    if known is None or known[0] is not flat or known[1] != standing.many:
-        known = standing.batch = (flat, standing.many, _Batch(flat.things, standing.ranks(flat.things.tolist())))
+def _batch_of(world_index: WorldIndex) -> tuple[Any, _Batch]:
+    flat = world_index.volumes.flat()
+    known = world_index.batch
+    if known is None or known[0] is not flat or known[1] != world_index.many:
+        known = world_index.batch = (
+            flat,
+            world_index.many,
+            _Batch(flat.things, world_index.ranks(flat.things.tolist())),
+        )
     return flat, known[2]
 
 
 def _all_at_once(
-    standing: WorldIndex, o: NDArray[np.float64], d: NDArray[np.float64], far: float, hits: RayHits
+    world_index: WorldIndex, o: NDArray[np.float64], d: NDArray[np.float64], far: float, hits: RayHits
 ) -> None:
-    flat, batch = _batch_of(standing)
+    flat, batch = _batch_of(world_index)
     spots: list[tuple[Any, ...]] = []
     panels: list[tuple[Any, ...]] = []
     ends = np.full(o.shape[1], far)
@@ -199,7 +203,7 @@ def _all_at_once(
         _take_nearest(batch, o, d, (ray, t, number, normal), hits)
     if panels:
         ray, t, number, x, y, seen = (np.concatenate([one[n] for one in panels]) for n in range(6))
-        _ask_panels(standing, batch, o, d, (ray, t, number, x, y, seen), hits)
+        _ask_panels(world_index, batch, o, d, (ray, t, number, x, y, seen), hits)
 
 
 def _meet(
@@ -258,7 +262,7 @@ def _take_nearest(batch: _Batch, o: Any, d: Any, met: tuple[Any, ...], hits: Ray
     hits.nodes = nodes.tolist()
 
 
-def _ask_panels(standing: WorldIndex, batch: _Batch, o: Any, d: Any, met: tuple[Any, ...], hits: RayHits) -> None:
+def _ask_panels(world_index: WorldIndex, batch: _Batch, o: Any, d: Any, met: tuple[Any, ...], hits: RayHits) -> None:
     """Panels that a ray meets before the nearest spot, nearest first: whether anything is hit on them."""
     ray, t, number, x, y, seen = met
     rank = batch.ranks
@@ -274,7 +278,7 @@ def _ask_panels(standing: WorldIndex, batch: _Batch, o: Any, d: Any, met: tuple[
         if far == hits.distance[one] and hits.nodes[one] is not None:
             # Beside a spot at the very same distance, what is in front of the two decides.
             spot: Any = hits.nodes[one]
-            if standing.is_in_front(spot, panel):
+            if world_index.is_in_front(spot, panel):
                 continue
         nodes: list[Node] = []
         if front:
@@ -284,7 +288,7 @@ def _ask_panels(standing: WorldIndex, batch: _Batch, o: Any, d: Any, met: tuple[
         done = one
         hits.nodes[one] = nodes[0] if nodes else None
         if not nodes:  # its back lets nobody through
-            hits.barred[one] = True
+            hits.blocked[one] = True
             hits.distance[one], hits.point[one], hits.normal[one] = np.inf, np.nan, np.nan
             continue
         normal = np.array(panel.normal(px, py))

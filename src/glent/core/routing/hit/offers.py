@@ -22,14 +22,14 @@ if TYPE_CHECKING:
 __all__ = ["Sighting", "aim", "find", "look", "walk"]
 
 Sighting = tuple["list[Node]", "Barrier | None", "list[tuple[Met, Node]]", "Met | None"]
-"""The offers, what bars the way behind them, those of them that stand in the world, and the spot the way ends at."""
+"""The offers, what blocks the way behind them, those of them that stand in the world, and the spot the way ends at."""
 
 
 def aim(pointing: Pointing, pointer: Pointer) -> None:
     """Find where a pointer points in the world, if it or the world has moved (law X6)."""
     scene = pointing.scene
-    standing = scene._world_index
-    if standing is None or pointer.aimed == scene._version:
+    world_index = scene._world_index
+    if world_index is None or pointer.aimed == scene._version:
         return
     pointer.aimed = scene._version
     before = pointer.aim
@@ -38,7 +38,7 @@ def aim(pointing: Pointing, pointer: Pointer) -> None:
         pointing.seats.refresh()
         ray = camera_ray(pointer.seat.view, *pointer.pos)
     held = pointer.press
-    panel = standing.panel_of(held.path[0]) if held is not None else pointer.touched
+    panel = world_index.panel_of(held.path[0]) if held is not None else pointer.touched
     at: tuple[float, float] | None = None
     if panel is not None:
         near = before.on(panel) if before is not None and (before.panel is panel or panel in before.met) else None

@@ -1,7 +1,7 @@
 """What lies beyond the layers of the screen: panels and spots along a ray, as a seat gets them (laws X1, X2, X4, M1).
 
-Screen layers come first; a ray of its own, such as a hand's, meets no layer. A modal on a layer bars the whole world, a
-modal on a panel bars just that panel, unless it is told to bar everything.
+Screen layers come first; a ray of its own, such as a hand's, meets no layer. A modal on a layer blocks the whole world,
+one on a panel just that panel, unless it is told to block everything.
 """
 
 from __future__ import annotations
@@ -37,21 +37,21 @@ def find_beyond(view: SeatView, ray: Ray, kind: str, deep: bool = False) -> Foun
     :param deep: whether to go on behind the first that ends it, down to the barrier.
     """
     scene = view.scene
-    standing = scene._world_index
-    assert standing is not None
+    world_index = scene._world_index
+    assert world_index is not None
     offers: list[tuple[Met, Node]] = []
     barrier: Barrier | None = None
     spot: Met | None = None
     if view.unrestricted and not view.held_panels:
-        found = standing.along(ray, deep)
-        if len(found) == 1 and not found[0].bars:  # mostly, so it goes a shorter way
+        found = world_index.along(ray, deep)
+        if len(found) == 1 and not found[0].blocks:  # mostly, so it goes a shorter way
             first = found[0]
             offers = [(first, node) for node in first.nodes]
             spot = first if first.at is None else None
             found = []
         ended = False
         for met in found:
-            if met.bars:
+            if met.blocks:
                 barrier = None if ended and not deep else Barrier(because.REVERSE, met.root)
                 break
             offers.extend((met, node) for node in met.nodes)
@@ -99,14 +99,14 @@ def walk_beyond(view: SeatView, ray: Ray) -> Iterator[tuple[Met | None, Node | N
 
     After the last, what keeps the world from getting what nobody took comes alone too.
     """
-    standing, top = view.scene._world_index, view.top
-    assert standing is not None
+    world_index, top = view.scene._world_index, view.top
+    assert world_index is not None
     barrier: Barrier | None = None
     if top is not None and not top.root._in_world:
         barrier = Barrier(because.MODAL, top)
         yield None, None, barrier
-    for met in standing.along(ray, True):
-        if met.bars and barrier is None:
+    for met in world_index.along(ray, True):
+        if met.blocks and barrier is None:
             barrier = Barrier(because.REVERSE, met.root)
             yield met, None, barrier
         for node, bar in view.filtered(met.nodes, barrier):

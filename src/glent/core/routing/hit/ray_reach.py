@@ -131,7 +131,7 @@ def with_cone(view: SeatView, ray: Ray, kind: str, found: Found, deep: bool) -> 
     touched = [node for _, node in found.offers if is_interactive(node)]
     end = next((met.distance for met, node in found.offers if node._effective == "solid"), ray.length)
     if found.barrier is not None and not found.offers:
-        return found  # what bars the way bars the cone as well
+        return found  # what blocks the way blocks the cone as well
     gauge = gauge_of(view, kind)
     best: Beside | None = None
     for one in _beside(view, ray, kind, gauge, end):
@@ -157,14 +157,14 @@ def with_cone(view: SeatView, ray: Ray, kind: str, found: Found, deep: bool) -> 
 def _beside(view: SeatView, ray: Ray, kind: str, gauge: Gauge, end: float) -> Iterator[Beside]:
     """All that the ray passes within reach of before it ends."""
     scene = view.scene
-    standing = scene._world_index
-    assert standing is not None
+    world_index = scene._world_index
+    assert world_index is not None
     limit = scene._index.reach_limits[kind]
     near: list[Panel | Spot] = []
     width = gauge.metres(limit, 0.0)
     slope = gauge.metres(limit, 1.0) - width
-    standing.refresh()
-    standing.volumes.within(ray.origin, ray.direction, min(end, ray.length), slope, width, near.append)
+    world_index.refresh()
+    world_index.volumes.within(ray.origin, ray.direction, min(end, ray.length), slope, width, near.append)
     for root in near:
         if root._own is not None:
             yield from _on_panel(view, root, ray, kind, gauge, end)  # type: ignore[arg-type]

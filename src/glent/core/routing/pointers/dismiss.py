@@ -23,8 +23,8 @@ def close(seats: Seats, node: Node, seat: str, cause: str, time: float) -> bool:
     """Send ``back`` to a node that is to be closed, and hide it unless a handler takes that. Return whether it is
     closed.
 
-    ``data["cause"]`` is ``back`` (a key or button), ``outside`` (a press beside it), ``opener`` (a press on what it
-    hangs from), or ``code``.
+    ``data["cause"]`` is ``back`` (a key or button), ``outside`` (a press beside it), ``opener`` (a press on its
+    opener), or ``code``.
     """
     event = Event("back", node, "", time, (0.0, 0.0), None, 0, 0, {"cause": cause}, seat)
     taken = seats.dispatcher.send(event, node.lineage())
@@ -52,24 +52,24 @@ def dismiss(seats: Seats, pointer: Pointer, time: float) -> tuple[Node | None, s
     """
     seat = pointer.seat
     first: Node | None = None
-    whence = ""
+    where_first = ""
     used = False
     asked: set[Node] = set()
     while True:
         view = seat.view
         node = next((one for one in view.closable if one not in asked), None)
         if node is None or not view.keeps(node):
-            return first, whence, used
+            return first, where_first, used
         asked.add(node)
         where = _where(seats, pointer, node)
         if where in ("in front", "inside"):
-            return first, whence, used
+            return first, where_first, used
         if where == "outside" and node._input_traits.closed_by != "any":
             continue
-        first, whence = first or node, whence or where
+        first, where_first = first or node, where_first or where
         used = used or where == "opener" or not node._input_traits.closing_press_acts
         if not close(seats, node, seat.name, where, time) or where == "opener":
-            return first, whence, used
+            return first, where_first, used
         seats.scene._index.refresh()
         seats.pointing.settling.settle_seats()
 
@@ -92,7 +92,7 @@ def _where(seats: Seats, pointer: Pointer, node: Node) -> str:
 
 
 def opener_of(node: Node) -> Node | None:
-    """The node that a popup hangs from, if it is there."""
+    """The opener of a popup, if it is there."""
     path, scene = node._input_traits.opener, node._scene
     if path is None or scene is None:
         return None
@@ -103,7 +103,7 @@ def opener_of(node: Node) -> Node | None:
 
 
 def _is_inside(view: SeatView, hit: Node, popup: Node) -> bool:
-    """Whether a node lies in a popup, or in another one that hangs from something in it."""
+    """Whether a node lies in a popup, or in another one whose opener is in it."""
     if hit.is_within(popup):
         return True
     seen: set[Node] = {popup}

@@ -145,11 +145,11 @@ def _pressed(pointing: Pointing, pointer: Pointer) -> Panel | None:
 def _arm(pointing: Pointing, pointer: Pointer) -> None:
     """Note the panels that it is near, in front of them."""
     pointer.armed.clear()
-    standing, tip = pointing.scene._world_index, pointer.tip
-    if standing is None or tip is None or pointer.buttons:
+    world_index, tip = pointing.scene._world_index, pointer.tip
+    if world_index is None or tip is None or pointer.buttons:
         return
     depth = pointing.feel.tip_depth
-    standing.refresh()
+    world_index.refresh()
 
     def ask(root: object) -> None:
         panel = cast("Panel", root)
@@ -158,7 +158,7 @@ def _arm(pointing: Pointing, pointer: Pointer) -> None:
             if 0.0 < away <= depth:
                 pointer.armed[panel] = (x, y, away)
 
-    standing.volumes.within(tip, (0.0, 1.0, 0.0), 0.0, 0.0, depth, ask)
+    world_index.volumes.within(tip, (0.0, 1.0, 0.0), 0.0, 0.0, depth, ask)
 
 
 def _lost(pointing: Pointing, pointer: Pointer | None) -> Verdict:

@@ -136,7 +136,7 @@ class Pointer:
         """Whether its next absolute sample adds no distance: it was locked, or warped (law P12)."""
         self.offers: list[Node] = []
         self.barrier: Barrier | None = None
-        """What bars the way behind the offers, so that the world does not get what they leave."""
+        """What blocks the way behind the offers, so that the world does not get what they leave."""
         self.used_way: Ray | None = None
         """Where it pointed then, if it is a ray."""
         self.ray: Ray | None = None

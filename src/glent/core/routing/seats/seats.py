@@ -112,7 +112,7 @@ class Seats:
         self._hand_over(seat, own)
         if checked is not None:
             self._show_in(seat, checked)
-        self._look_again()
+        self._scene_changed()
         return seat
 
     def remove(self, seat: Seat) -> None:
@@ -127,12 +127,12 @@ class Seats:
         del self.all[seat.name]
         self.pointing.many = len(self.all) > 1
         self.scene._set_viewport(seat.name, None)
-        self._look_again()
+        self._scene_changed()
 
     def assign(self, seat: Seat, devices: Iterable[str]) -> None:
         """Give a seat other devices."""
         self._hand_over(seat, self._checked_devices(seat.name, devices))
-        self._look_again()
+        self._scene_changed()
 
     def _checked_devices(self, name: str, devices: Iterable[str]) -> tuple[str, ...]:
         given = (devices,) if isinstance(devices, str) else tuple(devices)
@@ -168,13 +168,13 @@ class Seats:
     def set_viewport(self, seat: Seat, viewport: Viewport | None) -> None:
         """Give a seat another part of the window."""
         self._show_in(seat, checked_viewport(seat.name, viewport))
-        self._look_again()
+        self._scene_changed()
 
     def _show_in(self, seat: Seat, viewport: Viewport | None) -> None:
         seat._viewport = viewport
         self.scene._set_viewport(seat.name, viewport)
 
-    def _look_again(self) -> None:
+    def _scene_changed(self) -> None:
         self.scene._version += 1
         for pointer in self.pointing.pointers.values():
             pointer.idle = None

@@ -46,7 +46,7 @@ def route_window(pointing: Pointing, sample: WindowSample) -> Verdict:
     elif what == "sync":
         _sync(pointing, tuple(sample.held))
         keys.sync(pointing.seats, tuple(sample.held))
-        said = f"just these are down: {', '.join(sample.held) or 'none'}"
+        said = f"only these are down: {', '.join(sample.held) or 'none'}"
     else:
         said = "it has the focus"
     return Verdict(Reason.WINDOW, said)
@@ -94,7 +94,7 @@ def _sync(pointing: Pointing, held: tuple[str, ...]) -> None:
         pointer.buttons = now
         if unseen and pointer.hold is FREE:
             pointer.hold = SPENT
-            pointer.spent_by = "its press happened while nobody was looking"
+            pointer.spent_by = "its press was not seen"
         pointing.look_around(pointer)
 
 

@@ -1,0 +1,36 @@
+"""Any sequence of input and changes: the machines, for as long as `make test` has time. `make soak` runs longer."""
+
+from __future__ import annotations
+
+from hypothesis import HealthCheck, settings
+
+from controls_machine import ControlsMachine
+from pointers_machine import RouterMachine, WildMachine
+from seats_machine import SeatsMachine, WildSeatsMachine
+from world_machine import WorldMachine
+
+
+def steps(examples: int, count: int = 50) -> settings:
+    return settings(
+        max_examples=examples, stateful_step_count=count, deadline=None, suppress_health_check=list(HealthCheck)
+    )
+
+
+TestRouterMachine = RouterMachine.TestCase
+TestRouterMachine.settings = steps(60)
+TestWildMachine = WildMachine.TestCase
+TestWildMachine.settings = steps(60)
+TestSeatsMachine = SeatsMachine.TestCase
+TestSeatsMachine.settings = steps(60)
+TestWildSeatsMachine = WildSeatsMachine.TestCase
+TestWildSeatsMachine.settings = steps(60)
+TestWorldMachine = WorldMachine.TestCase
+TestWorldMachine.settings = steps(80)
+TestControlsMachine = ControlsMachine.TestCase
+TestControlsMachine.settings = steps(25, 40)
+
+
+def test_the_machines_have_rules_enough() -> None:
+    for machine, minimum in ((RouterMachine, 25), (WildMachine, 27)):
+        rules = sum(hasattr(getattr(machine, name), "hypothesis_stateful_rule") for name in dir(machine))
+        assert rules >= minimum

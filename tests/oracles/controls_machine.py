@@ -1,0 +1,198 @@
+"""The laws of controls under any sequence of input: the whole gallery, acted on at random."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from hypothesis import strategies as st
+from hypothesis.stateful import RuleBasedStateMachine, invariant, rule
+
+import glent
+from glent.controls import Controls, Listbox, Menu, Slider, Slots, Stick, Tabs, TextField
+from glent.demo import GALLERY
+from glent.formats import read_scene, scene_document, scene_from
+from glent.testing import Hand
+
+DOCUMENT = scene_document(read_scene(GALLERY))
+PATHS = [node.path for node in scene_from(DOCUMENT).walk() if "/" in node.path]
+BUSY = [node.path for node in scene_from(DOCUMENT).walk() if node.is_control or node.role == "gridcell"]
+BUSY += ["desk/bar/harbour", "desk/bar/cargo", "popups/harbour-menu/buoys", "desk/orders/lamp-row/signals"] * 3
+CODES = [
+    "Tab",
+    "Enter",
+    "Space",
+    "Escape",
+    "Home",
+    "End",
+    "PageUp",
+    "PageDown",
+    "ArrowLeft",
+    "ArrowRight",
+    "ArrowUp",
+    "ArrowDown",
+    "Backspace",
+    "Delete",
+    "KeyA",
+    "KeyV",
+    "KeyX",
+    "KeyZ",
+    "KeyM",
+]
+PADS = ("left_cluster_left", "left_cluster_right", "left_cluster_top", "left_cluster_bottom", "right_cluster_bottom",
+        "right_cluster_right", "left_stick_x", "left_stick_y")  # fmt: skip
+
+inside = st.floats(0.05, 0.95)
+spot = st.one_of(
+    st.tuples(st.sampled_from(BUSY), inside, inside),
+    st.tuples(st.sampled_from(PATHS), st.floats(-0.3, 1.3), st.floats(-0.3, 1.3)),
+)
+acts = st.one_of(
+    st.tuples(st.just("move"), st.sampled_from(("hand", "finger", "other")), spot),
+    st.tuples(st.just("press"), st.sampled_from(("hand", "finger", "other")), st.just(None)),
+    st.tuples(st.just("release"), st.sampled_from(("hand", "finger", "other")), st.just(None)),
+    st.tuples(st.just("cancel"), st.sampled_from(("hand", "finger")), st.just(None)),
+    st.tuples(st.just("click"), st.sampled_from(("hand", "finger")), spot),
+    st.tuples(st.just("drag"), st.just("hand"), st.tuples(spot, spot)),
+    st.tuples(st.just("key"), st.sampled_from(("down", "up")), st.sampled_from((*CODES, "ShiftLeft", "ControlLeft"))),
+    st.tuples(st.just("keys"), st.just(None), st.sampled_from(CODES)),
+    st.tuples(st.just("pad"), st.sampled_from((0.0, 1.0, -1.0)), st.sampled_from(PADS)),
+    st.tuples(st.just("type"), st.just(None), st.sampled_from(("k", "éa", "e\u0301", "🏴‍☠️", "\r\n", "-"))),
+    st.tuples(st.just("compose"), st.just(None), st.sampled_from(("", "ka"))),
+    st.tuples(st.just("wait"), st.just(None), st.sampled_from((0.05, 0.4, 1.3))),
+    st.tuples(st.just("focus"), st.just(None), st.sampled_from(PATHS)),
+    st.tuples(st.just("enable"), st.booleans(), st.sampled_from(PATHS)),
+    st.tuples(st.just("ask"), st.just(None), st.sampled_from((("yes",), ("yes", "no", "later")))),
+    st.tuples(st.just("window"), st.just(None), st.sampled_from(("focus_lost", "size"))),
+    st.tuples(st.just("set"), st.integers(0, 400), st.floats(-50, 50)),
+)
+
+
+class Run:
+    """One run of the gallery, with all that was told kept beside it."""
+
+    def __init__(self) -> None:
+        self.scene = scene_from(DOCUMENT)
+        self.controls = Controls(self.scene)
+        self.errors: list[str] = []
+        self.router = glent.Router(self.scene, on_error=lambda error, event: self.errors.append(repr(error)))
+        self.hands = {"hand": Hand(self.router)}
+        self.hands["finger"] = Hand(self.router, "finger-1", "touch")
+        self.hands["other"] = Hand(self.router, "finger-2", "touch")
+        self.looks: dict[str, tuple[str, bool]] = {}
+        for node in self.scene.walk():
+            node.on("look", self._look)
+        self.router.settle()
+        self.told: list[str] = []
+        self.items = sorted(self.slots.items.values())
+
+    @property
+    def slots(self) -> Slots:
+        return self.controls.of(Slots, "desk/levels/hold")
+
+    def _look(self, event: glent.Event) -> None:
+        self.looks[event.node.path] = (event.data["look"], event.data["focus_ring"])
+
+    def do(self, act: tuple[str, Any, Any]) -> None:
+        word, who, what = act
+        hand, router = self.hands.get(who, self.hands["hand"]), self.router
+        before = len(hand.verdicts)
+        if word in ("move", "click"):
+            path, x, y = what
+            node = self.scene[path] if path in self.scene else self.scene["desk"]
+            (hand.move if word == "move" else hand.click)(hand.point(node, (x, y)))
+        elif word == "drag":
+            if all(path in self.scene for path, _, _ in what):
+                hand.drag(*(hand.point(self.scene[path], (x, y)) for path, x, y in what), steps=3)
+        elif word in ("press", "release", "cancel"):
+            getattr(hand, word)()
+        elif word == "key":
+            hand.key(what, who)
+        elif word == "keys":
+            hand.press_keys(what)
+        elif word == "pad":
+            hand.pad(what, who if "stick" in what else abs(who))
+        elif word in ("type", "compose"):
+            getattr(hand, word)(what)
+        elif word == "wait":
+            hand.wait(what)
+        elif word == "focus":
+            try:
+                router.seat().focus = self.scene[what]
+            except glent.GlentError:
+                return
+        elif word == "enable":
+            if what in self.scene:
+                self.scene[what].enabled = who
+        elif word == "ask":
+            if len(self.told) % 3 == 0:
+                self.controls["notices/question"].ask("How many buoys are out?", what, cancel=what[-1])
+        elif word == "window":
+            hand.window(what, *((1600.0, 900.0) if what == "size" else ()))
+        else:
+            values = [value for control in self.controls.values() for value in control.values.values()]
+            value = values[who % len(values)]
+            if value.low is not None:
+                value.current = what
+        router.settle()
+        self.told += [
+            f"{event.kind} {event.node.path}" for verdict in hand.verdicts[before:] for event in verdict.events
+        ]
+
+    def check(self) -> None:
+        assert self.errors == []
+        for node in self.scene.walk():
+            if node.listens("look"):
+                assert self.looks.get(node.path, ("idle", False)) == (node.look, node.focus_ring), node.path
+        assert sorted(self.slots.items.values()) == self.items
+        for path, control in self.controls.items():
+            if isinstance(control, Tabs):
+                shown = [name for name in ("manifest", "crew", "log") if self.scene[f"desk/papers/{name}"].visible]
+                assert shown == [control.value.current]
+            elif isinstance(control, Stick):
+                x, y = control.value.current
+                assert x * x + y * y <= 1.000001
+                if not control.held and control.look().state != "pressed":
+                    assert (x, y) == (0.0, 0.0), path
+            elif isinstance(control, Slider):
+                left, top, right, bottom = self.scene[f"{path}/thumb"].edges
+                width, height = self.scene[path].size
+                assert left >= -1e-6
+                assert right <= width + 1e-6
+                assert top >= -1e-6
+                assert bottom <= height + 1e-6
+            elif isinstance(control, Listbox):
+                assert len(control.value.current) <= 1 or "manifest" in path
+            elif isinstance(control, Menu):
+                assert control.is_open == self.scene[path].visible
+                assert not control.is_open or control.top.is_open
+            elif isinstance(control, TextField):
+                edit = control.edit
+                assert {edit.caret, edit.anchor} <= set(edit.bounds)
+                assert edit.text == control.value.current
+                assert edit.max_length is None or len(edit.bounds) - 1 <= edit.max_length
+        openers = [one for one in self.controls.values() if isinstance(one, Menu) and one.is_open and one.bar]
+        assert len(openers) <= 1
+
+
+class ControlsMachine(RuleBasedStateMachine):
+    """The gallery in any sequence (law C2); in the end the same again has to be the same (law R7)."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.run = Run()
+        self.done: list[tuple[str, Any, Any]] = []
+
+    @rule(act=acts)
+    def something_comes_in(self, act: tuple[str, Any, Any]) -> None:
+        self.done.append(act)
+        self.run.do(act)
+
+    @invariant()
+    def controls_are_what_they_are(self) -> None:
+        self.run.check()
+
+    def teardown(self) -> None:
+        again = Run()
+        for act in self.done:
+            again.do(act)
+        assert again.told == self.run.told

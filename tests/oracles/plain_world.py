@@ -1,0 +1,114 @@
+"""The plain slow model of the world: what a ray meets, one thing after the other, with no boxes and no caches."""
+
+from __future__ import annotations
+
+import math
+from itertools import pairwise
+from typing import TYPE_CHECKING
+
+import numpy as np
+
+import plain_hits as plain
+from glent import Area, Cuboid, Rectangle, Sphere
+
+if TYPE_CHECKING:
+    from glent import Node, Scene
+
+Found = tuple[float, "Node", "list[Node]", bool]
+"""How far, on what, which nodes front to back, and whether a back lets nobody through."""
+
+
+def met(scene: Scene, origin, direction, length: float = math.inf) -> list[Found]:
+    """All that a ray meets, front to back."""
+    way = np.array(direction, dtype=float)
+    way /= np.linalg.norm(way)
+    found: list[Found] = []
+    for root in scene.in_world:
+        if (
+            not root.visible
+            or (root.effective_solidity in ("hollow", "ghost") and root._own is None)
+            or root.solidity == "ghost"
+        ):
+            continue
+        back = np.linalg.inv(np.array(root.pose.matrix))
+        o = (back @ np.array([*origin, 1.0]))[:3]
+        d = back[:3, :3] @ way
+        found += _panel(root, o, d) if root._own is not None else _spot(root, o, d)
+    return sorted((one for one in found if one[0] <= length), key=lambda one: one[0])
+
+
+def _panel(panel, o, d) -> list[Found]:
+    width, height = panel.size_in_metres
+    across, down = panel.pixels
+    found = []
+    if panel.radius is None:
+        roots = [-o[2] / d[2]] if d[2] else []
+    else:
+        r = panel.radius
+        quadratic = [d[0] ** 2 + d[2] ** 2, 2 * (o[0] * d[0] + (o[2] - r) * d[2]), o[0] ** 2 + (o[2] - r) ** 2 - r * r]
+        roots = [float(root.real) for root in np.roots(quadratic) if abs(root.imag) < 1e-12]
+    for t in sorted(roots):
+        x, y, z = o + t * d
+        if panel.radius is None:
+            arc, normal = x, np.array([0.0, 0.0, 1.0])
+        else:
+            angle = math.atan2(x / panel.radius, 1.0 - z / panel.radius)
+            arc, normal = panel.radius * angle, np.array([-math.sin(angle), 0.0, math.cos(angle)])
+        px, py = (arc / width + 0.5) * across, (0.5 - y / height) * down
+        if t < 0 or not (0 <= px < across and 0 <= py < down) or (panel.range is not None and t > panel.range):
+            continue
+        if normal @ d >= 0 and not panel.two_sided:
+            if panel.reverse == "blocked":
+                found.append((t, panel, [], True))
+            continue
+        nodes = [seen.node for seen in plain.under(panel, panel.pixels, px, py)]
+        if nodes:
+            found.append((t, panel, nodes, False))
+    return found
+
+
+def _spot(spot, o, d) -> list[Found]:
+    form = spot.form
+    hits: list[float] = []
+    if isinstance(form, Sphere):
+        hits = [root.real for root in np.roots([d @ d, 2 * o @ d, o @ o - form.radius**2]) if abs(root.imag) < 1e-12]
+    elif isinstance(form, Cuboid):
+        for axis in range(3):
+            for side in (-form.size[axis] / 2, form.size[axis] / 2):
+                if d[axis]:
+                    t = (side - o[axis]) / d[axis]
+                    others = [n for n in range(3) if n != axis]
+                    if all(abs(o[n] + t * d[n]) <= form.size[n] / 2 for n in others):
+                        hits.append(t)
+    elif isinstance(form, Rectangle) and d[2]:
+        t = -o[2] / d[2]
+        x, y, _ = o + t * d
+        hits = [t] if abs(x) <= form.width / 2 and abs(y) <= form.height / 2 else []
+    elif isinstance(form, Area) and d[1]:
+        t = -o[1] / d[1]
+        x, _, z = o + t * d
+        crossings = 0
+        for ring in form.outline:
+            for (x0, z0), (x1, z1) in zip(ring, (*ring[1:], ring[0]), strict=True):
+                crossings += (z0 > z) != (z1 > z) and x > x0 + (z - z0) / (z1 - z0) * (x1 - x0)
+        hits = [t] if crossings % 2 else []
+    ahead = [t for t in hits if t >= 0]
+    return [(min(ahead), spot, [spot], False)] if ahead else []
+
+
+def offers(scene: Scene, origin, direction, length: float = math.inf) -> tuple[list[Node], bool, bool]:
+    """The offers of a ray; whether a back lets nobody through; and whether two things lie too near to tell apart."""
+    nodes: list[Node] = []
+    things = met(scene, origin, direction, length)
+    close = any(b[0] - a[0] < 1e-7 for a, b in pairwise(things))
+    for _, root, hit, bars in things:
+        if bars:
+            return nodes, True, close
+        for node in hit:
+            if node not in nodes:
+                nodes.append(node)
+            if node.effective_solidity == "solid":
+                return nodes, False, close
+        if root._own is None and root.solidity is None:
+            return nodes, False, close  # a spot that nobody listens to ends it (law X1)
+    return nodes, False, close

@@ -1,0 +1,77 @@
+"""What the README, the docs and the examples show is run here, so it cannot rot."""
+
+from __future__ import annotations
+
+import re
+import subprocess
+import sys
+from pathlib import Path
+
+import pytest
+
+from glent import Router
+from glent.formats import read_scene
+from glent.wiring import Wiring
+
+ROOT = Path(__file__).parents[2]
+LAWS = ROOT / "docs/laws"
+CHAPTERS = sorted(f"docs/laws/{path.name}" for path in LAWS.glob("*.md") if path.name not in ("README.md", "index.md"))
+PAGES = ["README.md", "docs/guide.md", "docs/gestures.md", "docs/controls.md", *CHAPTERS]
+EXAMPLES = sorted(path.name for path in (ROOT / "examples").glob("*.py"))
+
+
+def blocks_of(path: Path) -> list[str]:
+    return re.findall(r"^```python\n(.*?)^```", path.read_text(), flags=re.M | re.S)
+
+
+@pytest.mark.parametrize("page", PAGES)
+def test_every_block_of_python_runs_as_pasted(page: str, capsys: pytest.CaptureFixture[str]) -> None:
+    blocks = blocks_of(ROOT / page)
+    assert blocks
+    if page in CHAPTERS:  # they use what the contents page defines
+        blocks = blocks_of(LAWS / "README.md") + blocks
+    namespace: dict[str, object] = {"__name__": page}
+    for number, block in enumerate(blocks, 1):
+        exec(compile(block, f"{page}, block {number}", "exec"), namespace)
+
+
+def test_the_scene_file_in_the_docs_is_one(tmp_path: Path) -> None:
+    block, world, wired = re.findall(r"^```yaml\n(.*?)^```", (ROOT / "docs/files.md").read_text(), flags=re.M | re.S)
+    file = tmp_path / "shown.yaml"
+    file.write_text(block + wired + world)
+    scene = read_scene(file)
+    assert scene["hud/bar/horn"].reach == {"touch": 12}
+    assert scene["hud/board"].size == (136, 64)
+    assert [end.name for end in Wiring(scene).contract()] == ["eyed-the-button", "lock-the-tide", "send-tug", "tide"]
+    assert [one.name for one in scene.in_world] == ["table", "slipway"]
+    assert Router(scene).hits_ray((2.0, 0.0, 1.0), (0.0, -1.0, 0.0))[0].node is scene["slipway"]
+
+
+@pytest.mark.parametrize("name", EXAMPLES)
+def test_examples_run_headless(name: str, tmp_path: Path) -> None:
+    words = [str(tmp_path)] if name.endswith("shots.py") else []
+    done = subprocess.run(
+        [sys.executable, ROOT / "examples" / name, *words], capture_output=True, text=True, timeout=120
+    )
+    assert done.returncode == 0, done.stderr
+    assert "Traceback" not in done.stderr
+    if name == "shots.py":
+        made = {path.name for path in tmp_path.iterdir()}
+        drawn = "map timeline window quay quay-timeline pilots focus tower view gallery"
+        assert made == {f"{name}.png" for name in drawn.split()}
+    elif name == "gesture_shots.py":
+        shown = set(re.findall(r"\]\(gestures/(.+?)\)", (ROOT / "docs/gestures.md").read_text()))
+        assert {path.name for path in tmp_path.iterdir()} == shown
+        assert {path.name for path in (ROOT / "docs/gestures").iterdir()} == shown
+    else:
+        assert done.stdout.strip()
+
+
+def test_links_and_pictures_exist() -> None:
+    for page in [ROOT / "README.md", *(ROOT / "docs").rglob("*.md")]:
+        targets = re.findall(r"\]\((?!http)([^)#]+)", page.read_text())
+        for target in targets:
+            assert (page.parent / target).exists(), f"{page.name}: {target}"
+    pages = "".join(page.read_text() for page in [ROOT / "README.md", *(ROOT / "docs").glob("*.md")])
+    for picture in (ROOT / "docs/screenshots").iterdir():
+        assert picture.name in pages, picture.name
