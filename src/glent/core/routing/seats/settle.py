@@ -30,6 +30,12 @@ __all__ = ["Settling"]
 ROUNDS = 8
 """How often the loop goes round before it gives up on handlers that undo each other (law P7)."""
 
+NO_REST = (
+    f"hover did not come to rest within {ROUNDS} rounds: handlers of enter, leave or cancel keep undoing each other's"
+    " changes to the scene"
+)
+SEATS_NO_REST = f"modals and focus did not come to rest within {ROUNDS} rounds: handlers undo each other's changes"
+
 
 class Settling:
     """The settle loop of one router.
@@ -50,12 +56,7 @@ class Settling:
         scene, pointing = self._pointing.scene, self._pointing
         if self.seen == scene._version:
             return
-        self._until_at_rest(
-            self._round,
-            scene._index.refresh,
-            f"hover did not come to rest within {ROUNDS} rounds: handlers of enter, leave or cancel keep undoing each"
-            " other's changes to the scene",
-        )
+        self._until_at_rest(self._round, scene._index.refresh, NO_REST)
         self.seen = scene._version
         for pointer in pointing.pointers.values():
             pointer.idle = None
@@ -65,11 +66,7 @@ class Settling:
         scene = self._pointing.scene
         if self.seats_seen == scene._version:
             return
-        self._until_at_rest(
-            self._seats_round,
-            self._seats.refresh,
-            f"modals and focus did not come to rest within {ROUNDS} rounds: handlers undo each other's changes",
-        )
+        self._until_at_rest(self._seats_round, self._seats.refresh, SEATS_NO_REST)
         self.seats_seen = scene._version
 
     def _until_at_rest(self, one_round: Callable[[], None], give_up: Callable[[], None], message: str) -> None:
