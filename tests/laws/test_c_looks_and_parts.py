@@ -332,7 +332,7 @@ REFUSED = [
     (lambda node: Stick(node, dead_zone=1.0), "dead_zone is 1.0, expected None or a number from 0 to below 1"),
     (lambda node: Stick(node, axis="z"), "axis is 'z', expected None, x or y"),
     (lambda node: Stick(node, rim="star"), "rim is 'star', expected one of round, square"),
-    (lambda node: Listbox(node, glent.Value(("a", "b"))), "are chosen in a list for one"),
+    (lambda node: Listbox(node, glent.Value(("a", "b"))), "are chosen in a list for a single choice"),
     (lambda node: Tabs(node), "the tabs are none and the panels none"),
     (lambda node: Slots(node, 0), "columns is 0, expected 1 or more"),
     (lambda node: Slots(node, 2), "there is no slot, expected nodes of role gridcell"),
