@@ -73,8 +73,7 @@ class Navigation:
             if area._gesture_traits.scrolls:
                 dx, dy = _missing(node, area)
                 if dx or dy:
-                    pointer = Pointer("code", "mouse")
-                    pointer.pos = on_screen(area, 0.0, 0.0)
+                    pointer = Pointer("code", "mouse", self._seats.main, on_screen(area, 0.0, 0.0))
                     self._seats.pointing.gestures.areas.of(area).by(dx, dy, "focus", pointer)
             area = area._parent
 

@@ -33,11 +33,7 @@ def _pointer_at(node: Node) -> Pointer:
     if scene is None or router is None or not node.is_visible or not node.is_enabled:
         raise SceneError(f"{node.path}: no gesture can be done, the node is hidden, disabled or no longer in the scene")
     width, height = node.size
-    pointer = Pointer(BY_CODE, "mouse")
-    pointer.seat = router.seat()
-    pointer.pos = on_screen(node, width / 2.0, height / 2.0)
-    pointer.aim = aim_at(node)
-    return pointer
+    return Pointer(BY_CODE, "mouse", router.seat(), on_screen(node, width / 2.0, height / 2.0), aim_at(node))
 
 
 def _send(gestures: Gestures, node: Node, kind: str, **data: Any) -> None:
@@ -72,12 +68,14 @@ def _begin_drag(gestures: Gestures, node: Node) -> tuple[Drag, Contact] | None:
     """Begin a drag of a node; None if its source refused it."""
     pointer = _pointer_at(node)
     press = Press(node, node.lineage(), PointerButton.PRIMARY, 1, gestures.now, pointer.pos)
-    contact = press.contact = Contact(gestures, pointer, press)
+    contact = Contact(gestures, pointer, press)
+    press.compete(contact)
     one = Drag(node, gestures)
     one.contacts.append(contact)
     if not one.wants(contact) or node.scene is None:
         return None
-    one.won, contact.winner = True, one
+    contact.won_by(one, [])
+    one.won = True
     return one, contact
 
 
@@ -86,7 +84,7 @@ def carry(gestures: Gestures, source: Node, target: Node) -> str:
     at = _pointer_at(target).pos
 
     def go(one: Drag, contact: Contact) -> str:
-        contact._pointer.pos = at
+        contact._pointer.step_to(*at, 1.0)
         return one.carry_to(contact, target)
 
     return _dragged(gestures, source, go)

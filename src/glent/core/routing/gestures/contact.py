@@ -166,6 +166,47 @@ class Contact:
         self.time = time
         self.track.append((time, *self.travel))
 
+    def say(self, ending: str) -> None:
+        """Say in words what came of it, for the verdict of its release: the winner does, when it is released."""
+        self._ending = ending
+
+    def _dropped(self, payload: object, source: Node) -> None:
+        """Note that what it dragged was let go over the world (law G3)."""
+        self.drop = Drop(payload, source, self.pos, self.pointer)
+
+    # -- the contest: who competes, who has won, when it is over -----------------------------------------------------
+
+    def enter(self, found: list[Recogniser]) -> None:
+        """Let these compete as well."""
+        self._candidates.extend(found)
+
+    def leave(self, one: Recogniser) -> None:
+        """Let one compete no longer."""
+        self._candidates.remove(one)
+
+    def won_by(self, one: Recogniser, waiting: list[Recogniser]) -> Recogniser | None:
+        """Note the winner, and who may still take over from it. Return the winner before."""
+        before, self.winner = self.winner, one
+        self._candidates = waiting
+        self._pointer.drag_by(None)
+        return before
+
+    def start_anew(self) -> None:
+        """Begin another contest with the pointer already down: nobody has won, and it is measured from here."""
+        self.winner = None
+        self._pointer.drag_by(None)
+        self._measure_anew()
+
+    def delay_look(self, delayed: bool) -> None:
+        """Note whether the pressed look waits until this is no scroll (law G5)."""
+        self._look_delayed = delayed
+
+    def close(self) -> None:
+        """Note that it is over."""
+        self.open = False
+        self.press.compete(None)
+        self._pointer.drag_by(None)
+
     def cancel(self, why: str) -> None:
         """End it without a release."""
         self._gestures.cancel(self, why)
@@ -174,8 +215,7 @@ class Contact:
         """Take note that nodes have left the scene."""
         self._gestures.removed(self, gone)
 
-    def _anew(self) -> None:
-        """Measure from here on: another contest begins with the pointer already down."""
+    def _measure_anew(self) -> None:
         self.start, self.began = self._pointer.pos, self.time
         self.travel = self.step = (0.0, 0.0)
         self.track.clear()

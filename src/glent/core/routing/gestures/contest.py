@@ -29,6 +29,7 @@ if TYPE_CHECKING:
     from glent.core.routing.gestures.recogniser import Recogniser
     from glent.core.routing.pointers.pointer import Pointer, Press
     from glent.core.routing.pointers.route import Pointing
+    from glent.core.routing.seats.seat import Seat
     from glent.core.routing.timers import Timers
     from glent.core.scene.node import Node
 
@@ -82,6 +83,11 @@ class Gestures:
         """The time of the sample being routed."""
         return self._pointing.now
 
+    @property
+    def main_seat(self) -> Seat:
+        """The seat in whose name code acts."""
+        return self._pointing.seats.main
+
     def feel_of(self, node: Node) -> Feel:
         """The feel at a node: the router's, with the changes of the nodes from its layer down to it."""
         changes: list[Mapping[str, object]] = []
@@ -121,13 +127,14 @@ class Gestures:
         found = list(self._candidates(pointer, press.path))
         if not found:
             return
-        contact = press.contact = self._contact(pointer, press)
+        contact = self._contact(pointer, press)
+        press.compete(contact)
         self._enter(contact, found)
         if contact.winner is None and pointer.kind == "touch" and any(one.name == "scroll" for one in found):
-            contact._look_delayed = True
+            contact.delay_look(True)
 
             def show(due: float) -> None:
-                contact._look_delayed = False
+                contact.delay_look(False)
 
             self.timers.add(self.now + self._pointing.feel.look_delay, show)
 
@@ -140,14 +147,13 @@ class Gestures:
 
     def begin_again(self, contact: Contact, node: Node) -> None:
         """Let a pointer that is still down begin a new contest after its gesture has ended, without a tap."""
-        contact.winner = contact._pointer.dragging = None
-        contact._anew()
+        contact.start_anew()
         if contact.open and node._scene is not None:
             found = self._candidates(contact._pointer, node.lineage(), _ON_THE_WAY)
             self._enter(contact, [one for one in found if one not in contact._candidates])
 
     def _enter(self, contact: Contact, found: list[Recogniser]) -> None:
-        contact._candidates.extend(found)
+        contact.enter(found)
         for one in found:
             one.contacts.append(contact)
         for one in found:
@@ -232,12 +238,10 @@ class Gestures:
             return False
         one.won = True
         for contact in contacts:
-            before, contact.winner = contact.winner, one
-            contact._pointer.dragging = None
             losers = [other for other in contact._candidates if other is not one]
             # Those who wait for more fingers on this node, or within it, may still take over.
             waiting = [other for other in losers if other.pointers > 1 and other.node.is_within(one.node)]
-            contact._candidates = waiting
+            before = contact.won_by(one, waiting)
             if before is not None:
                 self._forget(before, contact, "taken over")
             for other in losers:
@@ -250,7 +254,7 @@ class Gestures:
         self._tell(one.claimed)
         for contact in one.contacts:
             if isinstance(one, Drag) and contact._can_go_fast and contact.open and contact.winner is one:
-                contact._pointer.dragging = contact
+                contact._pointer.drag_by(contact)
         return True
 
     def _is_able(self, one: Recogniser) -> bool:
@@ -267,7 +271,7 @@ class Gestures:
     def drop(self, one: Recogniser, contact: Contact, why: str) -> None:
         """Take a recogniser out of the contest for a contact."""
         if one in contact._candidates:
-            contact._candidates.remove(one)
+            contact.leave(one)
             self._forget(one, contact, why)
 
     def _forget(self, one: Recogniser, contact: Contact, why: str) -> None:
@@ -287,7 +291,7 @@ class Gestures:
 
     def released(self, contact: Contact) -> None:
         """Tell the winner that the button which began a contact is up; where nobody had won, it was a tap."""
-        _close(contact)
+        contact.close()
         winner = contact.winner
         if winner is not None:
             self._tell(winner.released, contact)
@@ -301,7 +305,7 @@ class Gestures:
         """End a contact without a release."""
         if not contact.open:
             return
-        _close(contact)
+        contact.close()
         if contact.winner is not None:
             self._forget(contact.winner, contact, why)
         for one in list(contact._candidates):
@@ -315,11 +319,11 @@ class Gestures:
         if contact.winner is not None and contact.winner not in concerned:
             concerned.append(contact.winner)
         if everything:
-            _close(contact)
+            contact.close()
         for one in concerned:
             if everything or one.node in gone:
                 if one in contact._candidates:
-                    contact._candidates.remove(one)
+                    contact.leave(one)
                 if contact in one.contacts:
                     one.contacts.remove(contact)
                     self.unshare(one)
@@ -332,8 +336,3 @@ class Gestures:
         for one in list(self.running):
             if one in self.running:
                 self._tell(one.passed, time)
-
-
-def _close(contact: Contact) -> None:
-    contact.open = False
-    contact.press.contact = contact._pointer.dragging = None

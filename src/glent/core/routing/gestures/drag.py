@@ -6,7 +6,6 @@ from typing import TYPE_CHECKING, Any
 
 from glent.core.routing.event import DragStart, Event
 from glent.core.routing.gestures.autoscroll import Autoscroll
-from glent.core.routing.gestures.contact import Drop
 from glent.core.routing.gestures.drop_targets import Targets
 from glent.core.routing.gestures.recogniser import Recogniser
 from glent.core.scene.space import into
@@ -159,7 +158,7 @@ class Drag(Recogniser):
     def released(self, contact: Contact) -> None:
         targets = self._targets
         if targets is None:
-            contact._ending = "it is let go"
+            contact.say("it is let go")
             self._end(contact, "done")
             return
         targets.look(contact)
@@ -191,18 +190,18 @@ class Drag(Recogniser):
             return
         if targets.found is not None and targets.still_accepts():
             found = targets.found
-            contact._ending = f"{found.path} took it"
+            contact.say(f"{found.path} took it")
             self.outcome = "dropped"  # also if the target's handler removes the source
             targets.drop(contact)
             if self.won:
                 self._end(contact, "dropped", found)
         elif not targets.entered and targets.is_over_world(contact):
-            contact._ending = "it fell to the world"
-            contact.drop = Drop(targets.payload, self.node, contact.pos, contact.pointer)
+            contact.say("it fell to the world")
+            contact._dropped(targets.payload, self.node)
             self._end(contact, "world")
         else:
             refuser = targets.entered[-1] if targets.entered else None
-            contact._ending = (
+            contact.say(
                 "nothing there takes it, so it returns"
                 if refuser is None
                 else f"{refuser.path} refused it ({targets.answer or 'no reason given'}), so it returns"

@@ -75,7 +75,7 @@ class Hold(Recogniser):
             self.send("hold_progress", contact, progress=0.0)
 
     def released(self, contact: Contact) -> None:
-        contact._ending = "it was held long enough, and has been told"
+        contact.say("it was held long enough, and has been told")
 
     def removed(self, contact: Contact) -> None:
         self._stop()
@@ -129,7 +129,7 @@ class Repeat(Recogniser):
 
     def released(self, contact: Contact) -> None:
         self._stop()
-        contact._ending = f"it was told {self._count} times"
+        contact.say(f"it was told {self._count} times")
 
     def removed(self, contact: Contact) -> None:
         self._stop()

@@ -116,7 +116,7 @@ class Pinch(Recogniser):
         return event
 
     def released(self, contact: Contact) -> None:
-        contact._ending = f"scaled by {self._scale:.3g}, turned by {self._turn:.3g}°"
+        contact.say(f"scaled by {self._scale:.3g}, turned by {self._turn:.3g}°")
         self._end(contact)
 
     def lost(self, contact: Contact, why: str) -> None:

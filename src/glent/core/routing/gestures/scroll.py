@@ -99,7 +99,7 @@ class Scroll(Recogniser):
 
     def released(self, contact: Contact) -> None:
         self._let_go(contact, contact.speed(self.feel.velocity_window))
-        contact._ending = "it runs on" if any(area.glides for area in self._chain) else "it stays where it is"
+        contact.say("it runs on" if any(area.glides for area in self._chain) else "it stays where it is")
 
     def lost(self, contact: Contact, why: str) -> None:
         if self.won:

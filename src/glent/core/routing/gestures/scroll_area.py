@@ -182,7 +182,7 @@ class ScrollAreas:
         self._gestures = gestures
         self._areas: dict[Node, ScrollArea] = {}
         self._running: dict[ScrollArea, Pointer] = {}
-        self._nobody = Pointer("code", "mouse")
+        self._nobody: Pointer | None = None
         """In whose name an area moves that no pointer moved."""
 
     @property
@@ -225,6 +225,10 @@ class ScrollAreas:
 
     def keep_within(self) -> None:
         """Bring back areas that are scrolled beyond what they hold now."""
+        if not self._areas:
+            return
+        if self._nobody is None:
+            self._nobody = Pointer("code", "mouse", self._gestures.main_seat)
         for area in list(self._areas.values()):
             area.keep_within(self._nobody)
 

@@ -77,8 +77,8 @@ class SurfaceContact(Contact):
         before_way, self._way = self._way, aim.ray.direction
         return _turned(before_way, self._way) if before_way is not None else (0.0, 0.0)
 
-    def _anew(self) -> None:
-        super()._anew()
+    def _measure_anew(self) -> None:
+        super()._measure_anew()
         self._screen = (0.0, 0.0)
         self._look()
 

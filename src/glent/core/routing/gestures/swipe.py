@@ -31,12 +31,12 @@ class Swipe(Recogniser):
         fast = math.sqrt(speed[0] * speed[0] + speed[1] * speed[1])
         far = math.hypot(*contact.travel)
         if far < feel.swipe_distance or fast < feel.swipe_speed:
-            contact._ending = f"too short or too slow ({far:.0f} px at {fast:.0f} px/s) to be one"
+            contact.say(f"too short or too slow ({far:.0f} px at {fast:.0f} px/s) to be one")
             return
         x, y = self._gestures.into(self.node, contact.travel)
         if self.node.axis == "x" or (self.node.axis is None and abs(x) >= abs(y)):
             direction = "right" if x > 0 else "left"
         else:
             direction = "down" if y > 0 else "up"
-        contact._ending = f"{direction}, at {fast:.0f} px/s"
+        contact.say(f"{direction}, at {fast:.0f} px/s")
         self.send("swipe", contact, direction=direction, speed=round(fast, 3), dx=x, dy=y)

@@ -31,7 +31,6 @@ def aim(pointing: Pointing, pointer: Pointer) -> None:
     world_index = scene._world_index
     if world_index is None or pointer.aimed == scene._version:
         return
-    pointer.aimed = scene._version
     before = pointer.aim
     ray = pointer.ray if pointer.tip is None else pointer.tip_ray
     if pointer.tip is None and ray is None and not pointer.away:
@@ -48,10 +47,11 @@ def aim(pointing: Pointing, pointer: Pointer) -> None:
             at = panel.from_ray(ray, near)
         if at is None:
             at = near if near is not None else before.on(panel) if before is not None else None
-    pointer.aim = Aim(ray, panel, at)
-    pointing.dispatcher.aims[pointer.name] = pointer.aim
+    made = Aim(ray, panel, at)
+    pointer.aim_as(made, scene._version)
+    pointing.dispatcher.aims[pointer.name] = made
     if pointer.kind == "ray" or pointer.tip is not None:
-        pointer.pos = at if at is not None else (0.0, 0.0)
+        pointer.land_at(at if at is not None else (0.0, 0.0))
 
 
 def find(pointing: Pointing, pointer: Pointer, deep: bool = False) -> tuple[list[Node], Barrier | None]:
@@ -72,10 +72,10 @@ def find(pointing: Pointing, pointer: Pointer, deep: bool = False) -> tuple[list
     if pointer.aim is not None and beyond:
         pointer.aim.met = {met.root: met.at for met, _ in reversed(beyond) if met.at is not None}  # type: ignore[misc]
     if not deep:
-        pointer.spot = spot
+        pointer.meet(spot)
         if pointer.kind == "ray" and pointer.aim is not None and pointer.aim.panel is None:
             met = beyond[0][0] if beyond else None
-            pointer.pos = met.at if met is not None and met.at is not None else (0.0, 0.0)
+            pointer.land_at(met.at if met is not None and met.at is not None else (0.0, 0.0))
     return offers, barrier
 
 

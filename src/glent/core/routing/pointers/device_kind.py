@@ -27,17 +27,17 @@ def note_use(pointing: Pointing, pointer: Pointer, sample: PointerSample | RaySa
         if isinstance(sample, RaySample):
             way, before = pointer.ray, pointer.used_way
             if before is None or way is None:
-                pointer.used_way = way
+                pointer.measure_use()
                 return
             if angle(before.direction, way.direction) < pointing.feel.device_switch_angle:
                 return
             seat._use(pointer.kind)
             return
         if sample.relative:
-            dx, dy = pointer.strayed
-            x, y = pointer.strayed = (dx + sample.dx, dy + sample.dy)
+            x, y = pointer.stray(sample.dx, sample.dy)
         else:
-            x0, y0 = pointer.used_from = pointer.used_from or pointer.pos
+            pointer.measure_use()
+            x0, y0 = pointer.used_from or pointer.pos
             x, y = pointer.pos[0] - x0, pointer.pos[1] - y0
         if max(abs(x), abs(y)) / pointing.scene._scale < pointing.feel.device_switch_distance:
             return

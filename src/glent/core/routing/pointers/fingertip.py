@@ -40,26 +40,21 @@ def route_tip(pointing: Pointing, sample: TipSample) -> Verdict:
         owner = pointing.seats.owners.get(name)
         pointing.seats.acting = pointer.seat if pointer is not None else owner or pointing.seats.main
     if pointer is not None and pointer.tip is None:  # another sort of pointer had this name
-        pointing.end(pointer)
+        pointing.let_go(pointer)
         pointer = None
     if sample.tip is None:
         return _lost(pointing, pointer)
     pointing.scene._place_to_stand()
     if pointer is None:
-        pointer = pointing.pointers[name] = Pointer(name, "touch")
-        pointer.seat = pointing.seats.main
-    pointer.tip = cast("Vector3", tuple(map(float, sample.tip)))
-    pointer.away = False
-    pointer.aimed = pointer.picked = -1
-    pointer.idle = None
+        pointer = pointing.pointers[name] = Pointer(name, "touch", pointing.seats.main)
+    pointer.tip_to(cast("Vector3", tuple(map(float, sample.tip))))
     if pointing.many:
         pointing.seats.hand_to(pointer)
     if pointer.buttons:
         verdict = _goes_on(pointing, pointer, time)
     else:
-        pointer.touched = _pressed(pointing, pointer)
+        pointer.touch(_pressed(pointing, pointer))
         if pointer.touched is None:
-            pointer.away = True
             verdict = Verdict(because.OPEN, WHAT, True)
             kept = pointing.seats.kept_from_world(pointer.seat, "pointer", WHAT)
             verdict = kept or verdict
@@ -81,14 +76,14 @@ def _goes_in(pointing: Pointing, pointer: Pointer, time: float) -> Verdict:
 
 def _goes_on(pointing: Pointing, pointer: Pointer, time: float) -> Verdict:
     """Route a fingertip behind the front of a panel: it moves there, or has come back."""
-    panel = pointer.touched
+    panel, tip = pointer.touched, pointer.tip
     _look(pointing, pointer)
     held = pointer.press
     contact = held.contact if held is not None else None
     if contact is not None:
         contact._book_tip(float(time))
-    assert pointer.tip is not None
-    if panel is not None and panel._scene is not None and panel.foot(pointer.tip)[2] <= JUST:
+    assert tip is not None
+    if panel is not None and panel._scene is not None and panel.foot(tip)[2] <= JUST:
         verdict = (
             pointer.grab._route("move", PointerButton.PRIMARY, time)
             if pointer.grab is not None
@@ -104,8 +99,10 @@ def _goes_on(pointing: Pointing, pointer: Pointer, time: float) -> Verdict:
         verdict = presses.release(pointing, pointer, PointerButton.PRIMARY, time)
     # The finger is back in front: it hovers nothing, and may press again.
     pointing.forget(pointer, time)
-    again = pointing.pointers[pointer.name] = Pointer(pointer.name, "touch")
-    again.seat, again.tip, again.last_click, again.away = pointer.seat, pointer.tip, pointer.last_click, True
+    again = pointing.pointers[pointer.name] = Pointer(pointer.name, "touch", pointer.seat)
+    again.tip_to(tip)
+    again.leave()
+    again.count(pointer.last_click)
     _arm(pointing, again)
     return verdict
 
@@ -116,8 +113,7 @@ def _look(pointing: Pointing, pointer: Pointer) -> None:
     if panel is not None and tip is not None and panel._scene is not None:
         x, y, _ = panel.foot(tip)
         normal = panel.normal(x, y)
-        pointer.ray = None
-        pointer.tip_ray = Ray(tip, (-normal[0], -normal[1], -normal[2]))
+        pointer.face(Ray(tip, (-normal[0], -normal[1], -normal[2])))
     sighting.aim(pointing, pointer)
     pointing.look_around(pointer)
 
@@ -166,6 +162,6 @@ def _lost(pointing: Pointing, pointer: Pointer | None) -> Verdict:
     if pointer is None:
         return Verdict(because.STRAY, WHAT)
     told = pointer.press is not None
-    pointing.end(pointer)
+    pointing.let_go(pointer)
     about = "what it pressed was told" if told else "there was nothing to undo"
     return Verdict(because.CANCELLED, WHAT, about=about)

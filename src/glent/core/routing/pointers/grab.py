@@ -9,7 +9,7 @@ from glent.core.errors import SceneError
 from glent.core.input.samples import PointerButton
 from glent.core.routing.event import Event
 from glent.core.routing.pointers import press as presses
-from glent.core.routing.pointers.pointer import FREE, SPENT, UI, Press, bit_of
+from glent.core.routing.pointers.pointer import UI, Press
 
 if TYPE_CHECKING:
     from glent.core.routing.pointers.pointer import Pointer
@@ -52,10 +52,9 @@ class Grab:
         self.active = False
         pointer = self._pointer
         held = pointer.press
-        pointer.grab = pointer.press = pointer.idle = None
-        pointer.hold = SPENT if pointer.buttons else FREE
-        pointer.spent_by = f"{self.node.path}, which had grabbed it, let it go"
-        pointer.hovered_for = None
+        pointer.ungrab()
+        pointer.spend(f"{self.node.path}, which had grabbed it, let it go")
+        pointer.unsettle()
         self._pointing.scene._version += 1  # whom it hovers is another matter now: the next settle sees to it
         if held is not None:
             presses.cancel_heard(self._pointing.dispatcher, pointer, held, self._pointing.now)
@@ -70,15 +69,19 @@ class Grab:
         if what == "move":
             presses.send_move(dispatcher, pointer, held, time)
         elif what == "press":
-            pointer.buttons |= bit_of(button)
+            pointer.down(button)
             event = Event("press", held.target, name, time, pointer.pos, button, pointer.buttons, 1)
             dispatcher.send(event, held.path, held.heard)
         else:
-            pointer.buttons &= ~bit_of(button)
+            pointer.up(button)
             presses.end_grabbed(dispatcher, pointer, held, button, time)
             if not pointer.buttons and pointer.grab is None:
-                pointer.press, pointer.hold = None, FREE
+                pointer.free()
         return verdict
+
+    def finish(self) -> None:
+        """Note that it is over, without a word to its node: the finger was lifted."""
+        self.active = False
 
     def _end(self, why: str) -> None:
         if self.active:
@@ -101,17 +104,13 @@ def begin(pointing: Pointing, pointer: Pointer, node: Node, on_lost: Callable[[s
     if not node.is_visible or not node.is_enabled:
         raise SceneError(f"{node.path}: cannot grab, the node is hidden, disabled or no longer in the scene")
     grab = Grab(pointing, pointer, node, on_lost)
-    before, pointer.grab = pointer.grab, grab
     held = pointer.press if pointer.hold is UI else None
     if held is None:
         held = Press(node, node.lineage(), PointerButton.PRIMARY, 1, pointing.now, pointer.pos)
-        pointer.press, pointer.hold = held, UI
     elif held.contact is not None:
         held.contact.cancel("taken over")
-    held.over = True
-    held.owner = held.target = node
-    held.path = node.lineage()
-    pointer.idle = pointer.hovered_for = pointer.last_click = None
+    held.give_to(node, presses.is_over(pointer, node))
+    before = pointer.grabbed_by(grab, held)
     pointing.scene._version += 1
     if before is not None:
         before._end(f"{node.path} grabbed the pointer")

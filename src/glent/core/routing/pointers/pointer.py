@@ -1,4 +1,28 @@
-"""The state of one pointer and of its press."""
+"""One pointer: what it holds, the table of what may happen to it, and each transition as a method.
+
+Who has a pointer is its ``hold``, from a press until its buttons are up. What a sample does to it then, and the law:
+
+======== ============================ ============================== =========================== =====================
+hold     move                         press                          release                     cancel
+======== ============================ ============================== =========================== =====================
+free     hovers; offered front to     lands: ``own``, ``deny``,      stray (P1)                  free; a finger is
+         back (P5, P10)               ``to_world`` or ``spend``                                  forgotten (P1, P8)
+                                      (P2, S5, M1, M2, W2)
+UI       its owner's, or its          its owner's, as a further      ``release``, perhaps        ``end``: all who heard
+         gesture's (P4, G5)           button (P10); abandons a       ``click``; the last one     the press are told
+                                      drag: ``spend`` (G3)           frees it (P3, P10)          (P6)
+world    the world's (P2)             the world's (P2)               the world's; the last one   ``end``: the world is
+                                                                     frees it (P2)               told to lift (P11)
+nobody   nobody's (S5)                nobody's (S5)                  nobody's; the last one      ``end``
+                                                                     frees it (S5)
+spent    nobody's (P11, G3, M1)       nobody's (P11)                 nobody's; the last one      ``end``
+                                                                     frees it (P11)
+======== ============================ ============================== =========================== =====================
+
+Handlers, the settle loop and the window may end a press between samples: ``cancel`` with a reason leaves it spent
+until its buttons are up. Only the methods here write these fields (a test reads the source to prove it); the two paths
+that speed rules, an idle move and a drag that goes on, are named there.
+"""
 
 from __future__ import annotations
 
@@ -57,7 +81,14 @@ class Press:
     __slots__ = ("button", "contact", "count", "heard", "inside", "over", "owner", "path", "pos", "target", "time")
 
     def __init__(
-        self, target: Node, path: list[Node], button: PointerButton, count: int, time: float, pos: tuple[float, float]
+        self,
+        target: Node,
+        path: list[Node],
+        button: PointerButton,
+        count: int,
+        time: float,
+        pos: tuple[float, float],
+        heard: dict[Node, int] | None = None,
     ) -> None:
         self.target = target
         self.path = path
@@ -70,10 +101,46 @@ class Press:
         self.count = count
         self.time = time
         self.pos = pos
-        self.heard: dict[Node, int] = {}
+        self.heard: dict[Node, int] = {} if heard is None else heard
         self.inside = True
         self.over = False
         self.contact: Contact | None = None
+
+    def compete(self, contact: Contact | None) -> None:
+        """Note the contest for it; None once that is over."""
+        self.contact = contact
+
+    def look_inside(self, depth: int) -> None:
+        """Note down to which depth of its path the pointer is over it (law P4)."""
+        self.inside = depth >= self.owner._depth
+
+    def end(self) -> None:
+        """Note that it has ended as a press."""
+        self.over = True
+
+    def give_to(self, node: Node, inside: bool) -> None:
+        """Give it to a node that has won or grabbed the pointer; as a press it has ended."""
+        self.over = True
+        self.owner = self.target = node
+        self.path = node.lineage()
+        self.inside = inside
+
+    def shorten(self, left: list[Node]) -> None:
+        """Take removed parts of its owner out of its path (law P2)."""
+        for node in self.path:
+            if node not in left:
+                self.heard.pop(node, None)
+        self.path = left
+        self.target = left[-1]
+
+    def take_heard(self) -> dict[Node, int]:
+        """Take out who heard it, so that nobody is told of its end twice.
+
+        Emptied and not replaced: a press that is still on its way notes here who hears it from now on.
+        """
+        heard = dict(self.heard)
+        self.heard.clear()
+        return heard
 
 
 LastPress = tuple["Node", float, tuple[float, float], "PointerButton", int, "Mark | None"]
@@ -117,16 +184,23 @@ class Pointer:
         "used_way",
     )
 
-    seat: Seat
-    """Whose it is at present."""
-
-    def __init__(self, name: str, kind: str) -> None:
+    def __init__(
+        self,
+        name: str,
+        kind: str,
+        seat: Seat,
+        pos: tuple[float, float] | None = None,
+        aim: Aim | None = None,
+        buttons: int = 0,
+    ) -> None:
         self.name = name
         self.kind = kind
-        self.pos = (0.0, 0.0)
-        self.away = True
+        self.seat = seat
+        """Whose it is at present."""
+        self.pos = pos if pos is not None else (0.0, 0.0)
+        self.away = pos is None
         """Nowhere over the window, as before its first sample."""
-        self.buttons = 0
+        self.buttons = buttons
         self.hold: Hold = FREE
         self.press: Press | None = None
         self.grab: Grab | None = None
@@ -148,7 +222,7 @@ class Pointer:
         """From there square onto the panel that it presses."""
         self.touched: Panel | None = None
         self.armed: dict[Panel, tuple[float, float, float]] = {}
-        self.aim: Aim | None = None
+        self.aim = aim
         """Where that is in the world, as it was found in the scene's version ``aimed``."""
         self.aimed = -1
         self.spot: Met | None = None
@@ -171,3 +245,183 @@ class Pointer:
     def blind(self) -> bool:
         """Whether it hovers nothing wherever it is (laws P2, P11), so that an idle move need not be hit-tested."""
         return self.hold is WORLD or self.hold is SPENT
+
+    # -- who has it: the transitions of the table ----------------------------------------------------------------------
+
+    def own(self, press: Press) -> None:
+        """Give it to the owner of a press (law P2)."""
+        self.press, self.hold = press, UI
+
+    def deny(self, press: Press) -> None:
+        """Give it to nobody: its press landed on a disabled solid (law S5)."""
+        self.press, self.hold = press, NOBODY
+
+    def to_world(self) -> None:
+        """Give it to the world (law P2)."""
+        self.press, self.hold, self.last_click = None, WORLD, None
+
+    def spend(self, why: str) -> None:
+        """Let nobody have it until its buttons are up (laws P11, M1); it is free if none is down."""
+        self.press, self.hold, self.spent_by = None, (SPENT if self.buttons else FREE), why
+        self.idle = self.last_click = None
+
+    def free(self) -> None:
+        """Take it from whoever has it. A count of clicks goes on."""
+        self.press, self.hold = None, FREE
+
+    def end(self, why: str) -> tuple[Press | None, Grab | None]:
+        """Take it from whoever has it, without a click: spent if there is a reason, or free. Return the press that a
+        node owned, and the grab of it."""
+        held = self.press if self.hold is UI else None
+        grab, self.grab = self.grab, None
+        if why:
+            self.spend(why)
+        else:
+            self.press, self.hold, self.spent_by = None, FREE, ""
+            self.idle = self.last_click = None
+        return held, grab
+
+    def grabbed_by(self, grab: Grab, press: Press) -> Grab | None:
+        """Give it to a node that grabs it. Return the grab before."""
+        before, self.grab = self.grab, grab
+        self.press, self.hold = press, UI
+        self.unsettle()
+        self.last_click = None
+        return before
+
+    def ungrab(self) -> Grab | None:
+        """Take the grab from it, if there is one, and return that."""
+        grab, self.grab = self.grab, None
+        return grab
+
+    def won(self) -> None:
+        """Note that a gesture has won its press: what it hovers, and its count of clicks, are another matter now."""
+        self.unsettle()
+        self.last_click = None
+
+    # -- its buttons ---------------------------------------------------------------------------------------------------
+
+    def down(self, button: PointerButton) -> None:
+        """Note that a button went down."""
+        self.buttons |= bit_of(button)
+
+    def up(self, button: PointerButton) -> None:
+        """Note that a button went up."""
+        self.buttons &= ~bit_of(button)
+
+    def has_down(self, buttons: int) -> None:
+        """Note which buttons are down, as a W3C mask."""
+        self.buttons = buttons
+
+    def count(self, last: LastPress | None) -> None:
+        """Note the press that the next one is counted by; None ends the count (law G1)."""
+        self.last_click = last
+
+    # -- where it is ---------------------------------------------------------------------------------------------------
+
+    def step_to(self, x: float, y: float, scale: float) -> tuple[float, float]:
+        """Move it to a point of the window. Return how far that is, in logical pixels (law P12)."""
+        x0, y0 = self.pos
+        jumped = self.jumped or self.away
+        if x != x0 or y != y0 or self.away:
+            self.pos, self.away = (x, y), False
+            self.picked = self.aimed = -1
+        self.jumped = False
+        return (0.0, 0.0) if jumped else ((x - x0) / scale, (y - y0) / scale)
+
+    def turn_to(self, ray: Ray) -> None:
+        """Point a ray elsewhere, or to the same place as before."""
+        if ray != self.ray or self.away:
+            self.ray, self.away = ray, False
+            self.picked = self.aimed = -1
+        self.jumped = False
+
+    def tip_to(self, tip: Vector3) -> None:
+        """Move a fingertip in the world."""
+        self.tip, self.away = tip, False
+        self.aimed = self.picked = -1
+        self.idle = None
+
+    def touch(self, panel: Panel | None) -> None:
+        """Note the panel that a fingertip presses; without one it is nowhere."""
+        self.touched, self.away = panel, panel is None
+
+    def face(self, ray: Ray) -> None:
+        """Note the way from a fingertip square onto the panel that it presses."""
+        self.ray, self.tip_ray = None, ray
+
+    def jump(self) -> None:
+        """Let the next sample add no distance: it was locked, or warped (law P12)."""
+        self.jumped, self.idle = True, None
+
+    def leave(self) -> None:
+        """Let it be nowhere over the window."""
+        self.away, self.picked, self.idle = True, -1, None
+
+    def vanish(self) -> None:
+        """Let it be nowhere, over nothing: it is about to be forgotten."""
+        self.away, self.spot, self.offers = True, None, []
+
+    def aim_as(self, aim: Aim, version: int) -> None:
+        """Note where it points in the world, as found in this version of the scene (law X6)."""
+        self.aim, self.aimed = aim, version
+
+    def land_at(self, pos: tuple[float, float]) -> None:
+        """Note where a ray or a fingertip is on what it points at, in the pixels of that."""
+        self.pos = pos
+
+    def meet(self, spot: Met | None) -> None:
+        """Note the spot of the world that its way ends at (law X1)."""
+        self.spot = spot
+
+    def stray(self, dx: float, dy: float) -> tuple[float, float]:
+        """Add to how far it went, locked, since another device was used. Return the whole (law T4)."""
+        self.strayed = x, y = self.strayed[0] + dx, self.strayed[1] + dy
+        return x, y
+
+    def rest_here(self) -> None:
+        """Measure from here whether it is in use again, once another device is used (law T4)."""
+        self.idle = None  # its next move may be a sign of that
+        self.used_from, self.strayed = (None if self.away else self.pos), (0.0, 0.0)
+        self.used_way = self.ray
+
+    def measure_use(self) -> None:
+        """Measure from here, if there is no place yet to measure from (law T4)."""
+        self.used_from = self.used_from or self.pos
+        self.used_way = self.used_way or self.ray
+
+    # -- what lies there -----------------------------------------------------------------------------------------------
+
+    def see(self, offers: list[Node], version: int) -> None:
+        """Note what lies where it is, as found in this version of the scene."""
+        self.offers, self.picked = offers, version
+
+    def seen(self, version: int) -> None:
+        """Note that the same lies there in this version of the scene."""
+        self.picked = version
+
+    def bar(self, barrier: Barrier | None) -> None:
+        """Note what blocks the way behind the offers."""
+        self.barrier = barrier
+
+    def hovers_rightly(self) -> None:
+        """Note that its hover is right for its offers and for who holds it."""
+        self.hovered_for = self.hold
+
+    def unsettle(self) -> None:
+        """Have its hover and its answer to an idle move found anew."""
+        self.idle = self.hovered_for = None
+
+    def remember(self, verdict: Verdict | None) -> None:
+        """Note the answer to a move that changes nothing; None: that has to be found out."""
+        self.idle = verdict
+
+    def drag_by(self, contact: Contact | None) -> None:
+        """Note the contact by which it drags the short way."""
+        self.dragging = contact
+
+    def change_hands(self, seat: Seat) -> None:
+        """Give it to another seat, as one that has just come (law T2)."""
+        self.seat = seat
+        self.offers, self.barrier, self.picked = [], None, -1
+        self.hovered_for = self.last_click = None

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 from glent.core.input.samples import PointerButton
 from glent.core.routing import reasons as because
 from glent.core.routing.event import Event
-from glent.core.routing.pointers.pointer import FREE, NOBODY, SPENT, UI, WORLD, Hold, Press, bit_of, names_of
+from glent.core.routing.pointers.pointer import NOBODY, SPENT, UI, WORLD, Press, names_of
 from glent.core.routing.pointers.travel import is_near, is_on, mark_of
 from glent.core.routing.verdict import Verdict
 from glent.core.scene.kinds import CLAIMS_PRESS
@@ -40,7 +40,7 @@ __all__ = [
 def press(pointing: Pointing, pointer: Pointer, button: PointerButton, time: float) -> Verdict:
     """Ask the offers, front to back, who wants a button that went down on a pointer that nobody holds."""
     dispatcher = pointing.dispatcher
-    pointer.buttons |= bit_of(button)
+    pointer.down(button)
     count = 1 if pointer.last_click is None else _count(pointing, pointer, pointer.last_click, button, time)
     asked: set[Node] = set()
     heard: dict[Node, int] = {}
@@ -51,10 +51,12 @@ def press(pointing: Pointing, pointer: Pointer, button: PointerButton, time: flo
             continue  # an enter handler of this very sample removed it
         solid = offer._effective == "solid"
         path = offer.lineage()
-        candidate = Press(offer, path, button, count, time, pointer.pos)
+        # Ancestors it shares with offers in front have heard this press: they are owed an end of it too (law P6).
+        before = {node: phases for node, phases in heard.items() if node in path} if heard else None
+        candidate = Press(offer, path, button, count, time, pointer.pos, before)
         if not offer.is_enabled:
             if solid:
-                pointer.press, pointer.hold = candidate, NOBODY
+                pointer.deny(candidate)
                 return Verdict(because.DISABLED, "press", about=offer)
             continue
         rest = path
@@ -62,10 +64,8 @@ def press(pointing: Pointing, pointer: Pointer, button: PointerButton, time: flo
             rest = [node for node in path if node not in asked]
         if not solid:
             asked.update(path)
-        if heard:  # by ancestors it shares with offers in front: they are owed an end of this press too (law P6)
-            candidate.heard = {node: phases for node, phases in heard.items() if node in path}
         # Booked before the handlers run: if one of them removes the offer, what it is owed is known (law P6).
-        _hold(pointer, candidate)
+        pointer.own(candidate)
         event = Event("press", offer, pointer.name, time, pointer.pos, button, pointer.buttons, count)
         taken = dispatcher.send(event, rest, candidate.heard)
         if pointer.grab is not None:
@@ -78,21 +78,17 @@ def press(pointing: Pointing, pointer: Pointer, button: PointerButton, time: flo
             return _owned(pointing, pointer, candidate, event, solid, time)
         passed = passed or offer
         heard.update(candidate.heard)
-        pointer.press, pointer.hold = None, FREE
-    pointer.last_click = None
+        pointer.free()
+    pointer.count(None)
     barrier = pointer.barrier
     if barrier is not None:
         verdict = Verdict(barrier.reason, "press", about=barrier.about)
-        pointer.hold, pointer.spent_by = SPENT, verdict.why
+        pointer.spend(verdict.why)
         return verdict
-    pointer.hold = WORLD
+    pointer.to_world()
     if passed is not None and offers[-1].stops_input:
         return Verdict(because.SPOT, "press", True, about=offers[-1])
     return Verdict(because.OPEN if passed is None else because.PASSED, "press", True, about=passed)
-
-
-def _hold(pointer: Pointer, candidate: Press) -> None:
-    pointer.press, pointer.hold = candidate, UI
 
 
 def _is_spent(pointer: Pointer) -> bool:
@@ -120,7 +116,7 @@ def _owned(pointing: Pointing, pointer: Pointer, candidate: Press, event: Event,
 
 def _landed(pointer: Pointer, candidate: Press, event: Event, solid: bool, time: float) -> Verdict:
     mark = None if pointer.aim is None else mark_of(pointer)
-    pointer.last_click = (candidate.target, time, pointer.pos, candidate.button, candidate.count, mark)
+    pointer.count((candidate.target, time, pointer.pos, candidate.button, candidate.count, mark))
     if _is_spent(pointer):  # removed by its own handlers
         return Verdict(because.SPENT, "press", about=pointer.spent_by)
     owner = candidate.owner
@@ -167,7 +163,7 @@ def would_accept(offers: list[Node]) -> bool:
 
 def release(pointing: Pointing, pointer: Pointer, button: PointerButton, time: float) -> Verdict:
     """Route a button that went up."""
-    pointer.buttons &= ~bit_of(button)
+    pointer.up(button)
     held = pointer.press
     if pointer.hold is WORLD:
         verdict = Verdict(because.WORLD_HELD, "release", True)
@@ -185,7 +181,7 @@ def release(pointing: Pointing, pointer: Pointer, button: PointerButton, time: f
     else:
         verdict = Verdict(because.SPENT, "release", about=pointer.spent_by)
     if not pointer.buttons and pointer.grab is None:  # a handler of the click may have grabbed it
-        pointer.hold, pointer.press = FREE, None
+        pointer.free()
     return verdict
 
 
@@ -207,12 +203,11 @@ def _end(dispatcher: Dispatcher, pointer: Pointer, held: Press, time: float) -> 
     P3)."""
     if pointer.press is not held or pointer.hold is not UI:
         return  # what competed for it has undone it
-    held.over = True
+    held.end()
     event = Event("release", held.target, pointer.name, time, pointer.pos, held.button, pointer.buttons, held.count)
     path = held.path
     if held.heard:
-        heard, held.heard = held.heard, {}
-        _tell_all(dispatcher, pointer, held, event, path, heard, time)
+        _tell_all(dispatcher, pointer, held, event, path, held.take_heard(), time)
     else:
         dispatcher.send(event, path)
     if pointer.hold is not UI or pointer.grab is not None:
@@ -251,13 +246,9 @@ def _tell_all(
 
 def take_over(dispatcher: Dispatcher, pointer: Pointer, held: Press, node: Node, time: float) -> None:
     """Give a press to the node whose gesture has won it; for all others who heard the press it ends."""
-    ended, held.over = held.over, True
-    target, path, heard = held.target, held.path, held.heard
-    held.owner = held.target = node
-    held.path, held.heard = node.lineage(), {}
-    held.inside = is_over(pointer, node)
-    pointer.idle = pointer.hovered_for = None
-    pointer.last_click = None
+    ended, target, path, heard = held.over, held.target, held.path, held.take_heard()
+    held.give_to(node, is_over(pointer, node))
+    pointer.won()
     if node._scene is not None:
         node._scene._version += 1  # whom it hovers has changed, though the scene has not: the next settle sees to it
     if not ended:
@@ -266,17 +257,14 @@ def take_over(dispatcher: Dispatcher, pointer: Pointer, held: Press, node: Node,
 
 def end_grabbed(dispatcher: Dispatcher, pointer: Pointer, held: Press, button: PointerButton, time: float) -> None:
     """Send the release of a button of a grabbed pointer."""
-    heard, held.heard = held.heard, {}
+    heard = held.take_heard()
     event = Event("release", held.target, pointer.name, time, pointer.pos, button, pointer.buttons, 1)
     _tell_all(dispatcher, pointer, held, event, held.path, heard, time)
 
 
 def cancel_heard(dispatcher: Dispatcher, pointer: Pointer, held: Press, time: float) -> None:
     """Cancel the press for those who heard it and will not hear its release."""
-    # Cleared and not replaced: a press that is still on its way notes here who hears it from now on.
-    heard = list(held.heard)
-    held.heard.clear()
-    for node in heard:
+    for node in held.take_heard():
         if node._scene is not None:
             dispatcher.tell(_cancel(pointer, node, held, time))
 
@@ -314,24 +302,20 @@ def _cancel(pointer: Pointer, node: Node, held: Press, time: float) -> Event:
     return Event("cancel", node, pointer.name, time, pointer.pos, held.button, pointer.buttons, held.count)
 
 
-def cancel_press(dispatcher: Dispatcher, pointer: Pointer, time: float, hold: Hold, why: str, ending: str) -> None:
+def cancel_press(dispatcher: Dispatcher, pointer: Pointer, time: float, why: str, ending: str) -> None:
     """End a press without a click: tell the owner's path, and all who heard the press (laws P6, P8).
 
+    :param why: the reason for it to be spent until its buttons are up; empty: it is free.
     :param ending: why, for the gestures that compete for it or have won it.
     """
-    held = pointer.press
-    was, pointer.hold, pointer.press, pointer.spent_by = pointer.hold, hold, None, why
-    pointer.idle = None
-    pointer.last_click = None
-    grab, pointer.grab = pointer.grab, None
-    if held is None or was is not UI:
+    held, grab = pointer.end(why)
+    if held is None:
         return
     if held.contact is not None:
         held.contact.cancel(ending)
     if not held.over or held.heard:
-        heard = dict(held.heard)
-        held.heard.clear()
-        held.over = True
+        heard = held.take_heard()
+        held.end()
         _tell_all(dispatcher, pointer, held, _cancel(pointer, held.target, held, time), held.path, heard, time)
     if grab is not None:
         grab._end(why or "the device took the pointer away")
@@ -363,22 +347,16 @@ def owe_cancels(dispatcher: Dispatcher, pointer: Pointer, gone: set[Node], time:
         dispatcher.owed.extend(_cancel(pointer, node, held, time) for node in dead)
         if held.owner in gone:
             dispatcher.owed.extend(_cancel(pointer, node, held, time) for node in reversed(left) if node in held.heard)
-            held.heard.clear()
+            held.take_heard()
     if held.owner in gone:
-        grab, pointer.grab = pointer.grab, None
+        grab = pointer.ungrab()
         if grab is not None:
             grab._end(f"{held.owner.path} was removed")
         # Also where it was nobody's: what it may hover is gone with the node it lay on.
-        pointer.hold = SPENT if pointer.buttons else FREE
-        pointer.spent_by = f"{held.owner.path}, which its press landed on, was removed"
-        pointer.press = None
-        pointer.last_click = None
+        pointer.spend(f"{held.owner.path}, which its press landed on, was removed")
     else:  # a part of the control that stands for it: the press lives on
-        held.path = left
-        held.target = left[-1]
-        for node in dead:
-            held.heard.pop(node, None)
-    pointer.idle = None
+        held.shorten(left)
+    pointer.remember(None)
 
 
 def held_by_world(pointer: Pointer) -> tuple[str, ...]:

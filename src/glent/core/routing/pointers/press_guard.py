@@ -8,7 +8,7 @@ from glent.core.input.samples import PointerButton
 from glent.core.routing import reasons as because
 from glent.core.routing.pointers import press as presses
 from glent.core.routing.pointers.dismiss import dismiss
-from glent.core.routing.pointers.pointer import FREE, SPENT, Pointer, bit_of
+from glent.core.routing.pointers.pointer import SPENT, Pointer
 from glent.core.routing.pointers.travel import Mark, is_near, mark_of
 from glent.core.routing.verdict import Verdict
 from glent.core.scene.layer import Layer
@@ -72,10 +72,8 @@ def land(pointing: Pointing, pointer: Pointer, button: PointerButton, time: floa
 
 def _spent(pointer: Pointer, button: PointerButton, verdict: Verdict) -> Verdict:
     """Spend a pointer: nobody gets it until its buttons are up."""
-    pointer.buttons |= bit_of(button)
-    pointer.hold = SPENT
-    pointer.spent_by = verdict.why
-    pointer.last_click = None
+    pointer.down(button)
+    pointer.spend(verdict.why)
     return verdict
 
 
@@ -122,18 +120,18 @@ class KeptPresses:
         pointer = pointing.pointers.get(kept.pointer)
         down = pointer.buttons if pointer is not None and pointer.hold is SPENT else 0
         if pointer is None or not down:  # it is up again: a whole click, where it was
-            pointer = Pointer(kept.pointer, kept.kind)
-            pointer.pos, pointer.away, pointer.seat = kept.pos, False, seat
-        pointer.buttons, pointer.hold = 0, FREE
-        pointer.idle = pointer.hovered_for = None
-        pointer.picked = -1
-        pointer.offers = pointing.find(pointer)
+            pointer = Pointer(kept.pointer, kept.kind, seat, kept.pos)
+        pointer.has_down(0)
+        pointer.free()
+        pointer.unsettle()
+        pointer.see(pointing.find(pointer), -1)
         if not presses.would_accept(pointer.offers):
             if down:  # the world has not asked for it, and gets nothing late
-                pointer.buttons, pointer.hold = down, SPENT
+                pointer.has_down(down)
+                pointer.spend(pointer.spent_by)
             return
         presses.press(pointing, pointer, kept.button, self._seats.now)
         if down:
-            pointer.buttons = down
+            pointer.has_down(down)
         else:
             presses.release(pointing, pointer, kept.button, self._seats.now)

@@ -13,7 +13,7 @@ from glent.core.routing.hit.point import Hit, hit_of, pick
 from glent.core.routing.pointers import hover, unowned
 from glent.core.routing.pointers import press as presses
 from glent.core.routing.pointers.device_kind import note_use
-from glent.core.routing.pointers.pointer import FREE, NOBODY, SPENT, UI, WORLD, Hold, Pointer, Press, bit_of
+from glent.core.routing.pointers.pointer import FREE, NOBODY, SPENT, UI, WORLD, Pointer, Press, bit_of
 from glent.core.routing.pointers.press_guard import land
 from glent.core.routing.verdict import Verdict
 
@@ -94,7 +94,7 @@ class Pointing:
         bit = bit_of(button)
         plain = sample.__class__ is PointerSample
         if pointer is not None and (pointer.aim is not None or not plain) and _is_of_other_sort(pointer, sample):
-            self.end(pointer)
+            self.let_go(pointer)
             pointer = None
         if what == "release" and (pointer is None or not pointer.buttons & bit):
             return Verdict(because.STRAY, what)
@@ -103,22 +103,22 @@ class Pointing:
         if pointer is None or (pointer.kind != sample.kind and not pointer.buttons):
             if pointer is not None:
                 self.forget(pointer, time)
-            pointer = self.pointers[sample.pointer] = Pointer(sample.pointer, sample.kind)
-            pointer.seat = self.seats.main
-        pointer.idle = None
+            pointer = self.pointers[sample.pointer] = Pointer(sample.pointer, sample.kind, self.seats.main)
+        pointer.remember(None)
         if what == "press" and pointer.buttons & bit:
             # Its release got lost on the way: end the old press before the new one begins (law P1).
-            self.lifts.add(presses.held_by_world(pointer))
-            self.cancel(pointer, FREE, "", "cancelled")
-            pointer.buttons = 0
+            self.end(pointer)
         if isinstance(sample, RaySample):
             step = NO_STEP  # how far it went is measured where it points (law G7)
             self.scene._place_to_stand()
-            _turn(pointer, sample)
+            pointer.turn_to(Ray(sample.origin, sample.direction, sample.length, "RaySample"))
         elif (sample.x, sample.y) == pointer.pos and not (pointer.away or pointer.jumped or sample.relative):
             step = NO_STEP  # as most presses and releases are: where the last move was
+        elif sample.relative:
+            pointer.jump()
+            step = sample.dx / self.scene._scale, sample.dy / self.scene._scale
         else:
-            step = self._take_step(pointer, sample)
+            step = pointer.step_to(float(sample.x), float(sample.y), self.scene._scale)
         if many:
             self.seats.hand_to(pointer)
         if pointer.seat.last_kind != pointer.kind:
@@ -128,7 +128,7 @@ class Pointing:
         if pointer.hold is WORLD:
             return self._for_world(pointer, what, button, time)
         if sample.relative and pointer.hold is FREE:
-            return self._locked(pointer, what, bit)
+            return self._locked(pointer, what, button)
         held = pointer.press
         contact = held.contact if held is not None else None
         if contact is not None:
@@ -149,7 +149,7 @@ class Pointing:
                 self.forget(pointer, time)  # a finger that is up hovers nothing (law P8)
                 return verdict
         elif pointer.buttons:
-            pointer.buttons |= bit
+            pointer.down(button)
             verdict = self.moved_on(pointer, what, time)
         else:
             verdict = land(self, pointer, button, time)
@@ -172,12 +172,14 @@ class Pointing:
     def find(self, pointer: Pointer) -> list[Node]:
         """Find the offers to a pointer, and note on it what blocks the way behind them."""
         if pointer.away:
-            pointer.barrier = pointer.spot = None
+            pointer.bar(None)
+            pointer.meet(None)
             return []
         if self.scene._world_index is not None:
-            offers, pointer.barrier = sighting.find(self, pointer)
-            return offers
-        offers, pointer.barrier = self.found(pointer.seat, *pointer.pos, pointer.kind)
+            offers, barrier = sighting.find(self, pointer)
+        else:
+            offers, barrier = self.found(pointer.seat, *pointer.pos, pointer.kind)
+        pointer.bar(barrier)
         return offers
 
     def find_all(self, pointer: Pointer) -> tuple[list[Node], Barrier | None]:
@@ -195,34 +197,19 @@ class Pointing:
             return pick(self.scene, x, y, kind, deep), None
         return sighting.look(self, seat, x, y, kind, deep)[:2]
 
-    def _take_step(self, pointer: Pointer, sample: PointerSample) -> tuple[float, float]:
-        """Move a pointer to where a sample says. Return how far that is from the last one, in logical pixels (law
-        P12)."""
-        scale = self.scene._scale
-        if sample.relative:
-            pointer.jumped = True
-            return sample.dx / scale, sample.dy / scale
-        (x0, y0), (x, y) = pointer.pos, (float(sample.x), float(sample.y))
-        jumped = pointer.jumped or pointer.away
-        if x != x0 or y != y0 or pointer.away:
-            pointer.pos, pointer.away = (x, y), False
-            pointer.picked = pointer.aimed = -1
-        pointer.jumped = False
-        return NO_STEP if jumped else ((x - x0) / scale, (y - y0) / scale)
-
-    def _locked(self, pointer: Pointer, what: str, bit: int) -> Verdict:
+    def _locked(self, pointer: Pointer, what: str, button: PointerButton) -> Verdict:
         """Route a pointer that is locked and held by nobody: it has no place on the screen, and is the world's (law
         P12)."""
         if not pointer.away:
-            pointer.away = True
-            pointer.picked = -1
+            pointer.leave()
             self.look_around(pointer)
         kept = self.seats.kept_from_world(pointer.seat, "pointer", what)
         if what == "press":
-            pointer.buttons |= bit
-            pointer.hold = WORLD if kept is None else SPENT
-            if kept is not None:
-                pointer.spent_by = kept.why
+            pointer.down(button)
+            if kept is None:
+                pointer.to_world()
+            else:
+                pointer.spend(kept.why)
         return kept or Verdict(because.LOCKED, what, True)
 
     def _for_world(self, pointer: Pointer, what: str, button: PointerButton, time: float) -> Verdict:
@@ -238,7 +225,7 @@ class Pointing:
                     self.look_around(pointer)
             return verdict
         if what == "press":
-            pointer.buttons |= bit_of(button)
+            pointer.down(button)
         else:
             self._remember_idle(pointer)
         return Verdict(because.WORLD_HELD, what, True)
@@ -278,7 +265,7 @@ class Pointing:
     def abandon(self, pointer: Pointer, contact: Contact, what: str) -> Verdict:
         """Abandon a drag upon a second button or Escape, which do no more (law G3)."""
         node = contact.press.owner
-        self.cancel(pointer, SPENT, f"the drag of {node.path} was abandoned", "abandoned")
+        self.cancel(pointer, f"the drag of {node.path} was abandoned", "abandoned")
         return Verdict(because.ABANDONED, what, about=node)
 
     def abandon_drags(self, what: str, seat: Seat) -> Verdict | None:
@@ -298,7 +285,7 @@ class Pointing:
         scene = self.scene
         if pointer.picked == scene._version and pointer.hovered_for is pointer.hold:
             return  # as before: mostly a press or a release where the last move already was
-        pointer.picked = scene._version
+        pointer.seen(scene._version)
         offers = self.find(pointer)
         if offers == pointer.offers and pointer.hovered_for is pointer.hold:
             return
@@ -307,11 +294,11 @@ class Pointing:
     def offers_changed(self, pointer: Pointer, offers: list[Node]) -> None:
         """Note that other nodes lie where a pointer is, and hover them."""
         scene = self.scene
-        pointer.offers = offers
+        pointer.see(offers, pointer.picked)
         held = pointer.press
         if held is not None:
             depth = hover.depth_over(offers, held.path)
-            held.inside = depth >= held.owner._depth
+            held.look_inside(depth)
             if pointer.hovered_for is UI and pointer.hold is UI and len(pointer.hovered) == depth + 1:
                 return  # of the path that holds it, it hovers as much as before
         version = scene._version
@@ -321,7 +308,7 @@ class Pointing:
 
     def set_hover(self, pointer: Pointer) -> None:
         """Bring a pointer's hover in line with its offers and with who holds it."""
-        pointer.hovered_for = pointer.hold
+        pointer.hovers_rightly()
         hover.set_hover(self.dispatcher, pointer, hover.wanted(pointer), self.now)
         if self.scene._listeners.get("dwell"):
             self.gestures.dwelling.look(pointer)
@@ -329,10 +316,8 @@ class Pointing:
     def pick_again(self, pointer: Pointer) -> None:
         """Find the offers again, after handlers have changed the scene."""
         self.scene._index.refresh()
-        pointer.hovered_for = None
-        pointer.picked = self.scene._version
-        if not pointer.away:
-            pointer.offers = self.find(pointer)
+        pointer.unsettle()
+        pointer.see(pointer.offers if pointer.away else self.find(pointer), self.scene._version)
 
     def hover_after(self, pointer: Pointer) -> None:
         """Bring hover up to date after a press, a release or a move: who holds the pointer may have changed."""
@@ -346,7 +331,7 @@ class Pointing:
             and pointer.offers[0] in pointer.hovered
             and (pointer.press is None or pointer.press.target is pointer.offers[0])
         ):
-            pointer.hovered_for = pointer.hold  # the path of its one offer is hovered, whoever holds the pointer
+            pointer.hovers_rightly()  # the path of its one offer is hovered, whoever holds the pointer
             if self.scene._listeners.get("dwell"):
                 self.gestures.dwelling.look(pointer)
             return
@@ -354,7 +339,7 @@ class Pointing:
 
     def _remember_idle(self, pointer: Pointer) -> None:
         """Prepare the answer to a next move that changes nothing, where one answer will do."""
-        pointer.idle = None
+        idle: Verdict | None = None
         hold, held = pointer.hold, pointer.press
         if self.settling.seen != self.scene._version or pointer.away or pointer.seat.last_kind != pointer.kind:
             return
@@ -364,61 +349,67 @@ class Pointing:
             return  # it may come to another seat
         if hold is FREE:
             if not _anyone_listens(pointer.hovered):
-                pointer.idle = unowned.leftover("move", pointer.offers, pointer.barrier)
+                idle = unowned.leftover("move", pointer.offers, pointer.barrier)
         elif hold is WORLD:
-            pointer.idle = Verdict(because.WORLD_HELD, "move", True)
+            idle = Verdict(because.WORLD_HELD, "move", True)
         elif hold is SPENT:
-            pointer.idle = Verdict(because.SPENT, "move", about=pointer.spent_by)
+            idle = Verdict(because.SPENT, "move", about=pointer.spent_by)
         elif hold is UI and held is not None and held.contact is None and pointer.grab is None:
             if _anyone_listens(held.path):
                 return
-            pointer.idle = Verdict(because.HELD, "move", owner=held.owner)
-        if pointer.idle is not None:
-            pointer.idle._seat = pointer.seat.name
+            idle = Verdict(because.HELD, "move", owner=held.owner)
+        if idle is not None:
+            idle._seat = pointer.seat.name
+            pointer.remember(idle)
 
     def _take_away(self, pointer: Pointer | None, time: float) -> Verdict:
         """Cancel a pointer as its device asks: no click; a mouse keeps its hover, a finger is gone (laws P1, P8)."""
         if pointer is None:
             return Verdict(because.STRAY, "cancel")
-        lifts = presses.held_by_world(pointer)
         held = pointer.press if pointer.hold is UI else None
         about = f"{held.owner.path} was told" if held is not None else "there was nothing to undo"
-        self.cancel(pointer, FREE, "", "cancelled")
-        pointer.buttons = 0
+        if pointer.hold is WORLD:
+            about = "the world is told to lift what it held"
+        self.end(pointer)
         if pointer.kind == "touch":
             self.forget(pointer, time)
         else:
             self.look_around(pointer)
-        if lifts:
-            self.lifts.add(lifts)
-            about = "the world is told to lift what it held"
         return Verdict(because.CANCELLED, "cancel", about=about)
 
-    def cancel(self, pointer: Pointer, hold: Hold, why: str, ending: str) -> None:
-        """End a pointer's press, if it has one, and put it into another hold. ``ending`` is for its gestures."""
-        if hold is SPENT and not pointer.buttons:
-            hold = FREE  # it was grabbed without a press
-        presses.cancel_press(self.dispatcher, pointer, self.now, hold, why, ending)
+    def cancel(self, pointer: Pointer, why: str, ending: str) -> None:
+        """End a pointer's press, if it has one: with a reason it is spent until its buttons are up (law P11).
 
-    def end(self, pointer: Pointer) -> None:
-        """Let a pointer go for good: lift what the world holds by it, cancel its press, leave what it hovers."""
+        :param ending: why, for the gestures that compete for it or have won it.
+        """
+        presses.cancel_press(self.dispatcher, pointer, self.now, why, ending)
+
+    def end(self, pointer: Pointer, why: str = "", ending: str = "cancelled") -> None:
+        """End what a pointer holds: lift what the world has by it, and cancel its press (laws P8, P11).
+
+        With a reason it is spent until its buttons are up. Without one its device has let go of them, or is gone.
+        """
         self.lifts.add(presses.held_by_world(pointer))
-        self.cancel(pointer, FREE, "", "cancelled")
+        self.cancel(pointer, why, ending)
+        if not why:
+            pointer.has_down(0)
+
+    def let_go(self, pointer: Pointer) -> None:
+        """End what a pointer holds, and forget it."""
+        self.end(pointer)
         self.forget(pointer, self.now)
 
     def forget(self, pointer: Pointer, time: float) -> None:
         """Forget a pointer that is gone: it hovers nothing any more."""
-        pointer.away = True
-        pointer.spot = None
-        pointer.offers = []
-        if pointer.grab is not None:
-            pointer.grab.active = False
-            pointer.grab = pointer.press = None
-            pointer.hold = FREE
+        pointer.vanish()
+        grab = pointer.ungrab()
+        if grab is not None:
+            grab.finish()
+            pointer.free()
         hover.set_hover(self.dispatcher, pointer, {}, time)
         if self.scene._listeners.get("dwell"):
             self.gestures.dwelling.look(pointer)
-        made, pointer.grab = pointer.grab, None
+        made = pointer.ungrab()
         if made is not None:  # by a handler of these very leaves
             made._end("the pointer has gone")
         if self.pointers.get(pointer.name) is pointer:
@@ -429,7 +420,7 @@ class Pointing:
     def close(self) -> None:
         """End all presses, all hover and all focus."""
         for pointer in list(self.pointers.values()):
-            self.end(pointer)
+            self.let_go(pointer)
         self.seats.close()
         self.gestures.running.clear()
 
@@ -461,15 +452,6 @@ def _is_of_other_sort(pointer: Pointer, sample: PointerSample | RaySample) -> bo
 
 def _anyone_listens(nodes: Iterable[Node]) -> bool:
     return any(node.listens("move") for node in nodes)
-
-
-def _turn(pointer: Pointer, sample: RaySample) -> None:
-    """Point a ray elsewhere, or to the same place as before."""
-    ray = Ray(sample.origin, sample.direction, sample.length, "RaySample")
-    if ray != pointer.ray or pointer.away:
-        pointer.ray, pointer.away = ray, False
-        pointer.picked = pointer.aimed = -1
-    pointer.jumped = False
 
 
 def _spot_hit(pointer: Pointer) -> Hit | None:

@@ -43,10 +43,8 @@ def _route(pointing: Pointing, sample: WheelSample, pointer: Pointer | None, sea
     verdict = unowned.turn_wheel(pointing.dispatcher, sample, offers if holder is None else [holder], buttons, barrier)
     if verdict._reason is because.TAKEN:
         return verdict
-    turner = Pointer(sample.pointer, "mouse")
-    if pointer is not None:
-        turner.aim = pointer.aim
-    turner.pos, turner.buttons, turner.seat = (float(sample.x), float(sample.y)), buttons, seat
+    aim = pointer.aim if pointer is not None else None
+    turner = Pointer(sample.pointer, "mouse", seat, (float(sample.x), float(sample.y)), aim, buttons)
     version = pointing.scene._version
     had = pointing.gestures.wheel.scroll(sample, offers, turner) or holder
     if had is None:

@@ -106,9 +106,7 @@ class Seat:
         self.last_kind = kind
         for pointer in self._seats.pointing.pointers.values():
             if pointer.seat is self:
-                pointer.idle = None  # its next move may be a sign that it is in use again
-                pointer.used_from, pointer.strayed = (None if pointer.away else pointer.pos), (0.0, 0.0)
-                pointer.used_way = pointer.ray
+                pointer.rest_here()
 
     # -- devices and viewport ------------------------------------------------------------------------------------------
 

@@ -121,7 +121,7 @@ class Seats:
             raise SeatError("the seat main cannot be removed: it has the devices that are nobody else's")
         self._hand_over(seat, ())
         for pointer in self.pointers_of(seat):
-            self.pointing.end(pointer)
+            self.pointing.let_go(pointer)
         self.set_focus(seat, None, False)
         self.key_presses.forget(seat)
         del self.all[seat.name]
@@ -163,7 +163,7 @@ class Seats:
         self.lifts.add(self.pads.drop(device, frozenset()))
         pointer = self.pointing.pointers.get(device)
         if pointer is not None:
-            self.pointing.end(pointer)
+            self.pointing.let_go(pointer)
 
     def set_viewport(self, seat: Seat, viewport: Viewport | None) -> None:
         """Give a seat another part of the window."""
@@ -177,7 +177,7 @@ class Seats:
     def _scene_changed(self) -> None:
         self.scene._version += 1
         for pointer in self.pointing.pointers.values():
-            pointer.idle = None
+            pointer.remember(None)
 
     def of(self, device: str) -> Seat:
         """The seat of a device; one of no seat is the main seat's."""
@@ -208,13 +208,11 @@ class Seats:
         if seat is not pointer.seat:
             pointing = self.pointing
             hover.set_hover(self.dispatcher, pointer, {}, pointing.now)
-            pointer.seat = seat
+            pointer.change_hands(seat)
             if seat is self.main:
                 self.dispatcher.seats.pop(pointer.name, None)
             else:
                 self.dispatcher.seats[pointer.name] = seat.name
-            pointer.offers, pointer.barrier, pointer.picked = [], None, -1
-            pointer.hovered_for = pointer.last_click = None
         self.acting = seat
 
     def note_acting(self, pointer: Pointer | None, sample: PointerSample | RaySample) -> None:

@@ -13,7 +13,7 @@ from typing import TYPE_CHECKING
 from glent.core.errors import SettleError
 from glent.core.routing.pointers import hover
 from glent.core.routing.pointers import press as presses
-from glent.core.routing.pointers.pointer import FREE, SPENT, UI, WORLD
+from glent.core.routing.pointers.pointer import FREE, UI, WORLD
 from glent.core.scene.layer import CHANNELS
 
 if TYPE_CHECKING:
@@ -59,7 +59,7 @@ class Settling:
         self._until_at_rest(self._round, scene._index.refresh, NO_REST)
         self.seen = scene._version
         for pointer in pointing.pointers.values():
-            pointer.idle = None
+            pointer.remember(None)
 
     def settle_seats(self) -> None:
         """Settle what has opened, closed, come or gone for each seat."""
@@ -109,11 +109,11 @@ class Settling:
         if pointer.hold is UI and held is not None:
             why = presses.is_gone(pointer, held)
             if why:
-                pointing.cancel(pointer, SPENT, why, "vanished")
-        pointer.offers = pointing.find(pointer)
-        pointer.picked = pointing.scene._version
+                pointing.cancel(pointer, why, "vanished")
+        offers = pointing.find(pointer)
+        pointer.see(offers, pointing.scene._version)
         if held is not None:
-            held.inside = hover.depth_over(pointer.offers, held.path) >= held.owner._depth
+            held.look_inside(hover.depth_over(offers, held.path))
         pointing.set_hover(pointer)
 
     def _settle_seat(self, seat: Seat) -> None:
@@ -146,11 +146,10 @@ class Settling:
         """Spend the pointers of a seat that are down: all, or those that the world holds (laws M1, W3)."""
         for pointer in self._seats.pointers_of(seat):
             if pointer.hold is WORLD or (all_of_them and pointer.hold is not FREE):
-                self._seats.lifts.add(presses.held_by_world(pointer))
-                self._pointing.cancel(pointer, SPENT, why, "vanished")
+                self._pointing.end(pointer, why, "vanished")
 
     def _spend_on(self, seat: Seat, panels: list[Node], why: str) -> None:
         """Spend the pointers of a seat that hold something on these panels (law M1)."""
         for pointer in self._seats.pointers_of(seat):
             if pointer.press is not None and pointer.press.path[0] in panels:
-                self._pointing.cancel(pointer, SPENT, why, "vanished")
+                self._pointing.cancel(pointer, why, "vanished")

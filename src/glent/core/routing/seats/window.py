@@ -6,8 +6,7 @@ from typing import TYPE_CHECKING
 
 from glent.core.input.validate import button_of
 from glent.core.routing.keys import keyboard as keys
-from glent.core.routing.pointers import press as presses
-from glent.core.routing.pointers.pointer import FREE, SPENT, UI, WORLD, bit_of, names_of
+from glent.core.routing.pointers.pointer import FREE, UI, WORLD, bit_of, names_of
 from glent.core.routing.reasons import Reason
 from glent.core.routing.verdict import Verdict
 
@@ -55,9 +54,8 @@ def route_window(pointing: Pointing, sample: WindowSample) -> Verdict:
 def _focus_lost(pointing: Pointing) -> None:
     """End presses, and lift the buttons the world holds: the window has lost the input focus (law P11)."""
     for pointer in list(pointing.pointers.values()):
-        pointing.lifts.add(presses.held_by_world(pointer))
         if pointer.hold is not FREE:
-            pointing.cancel(pointer, SPENT, "the window lost the input focus", "cancelled")
+            pointing.end(pointer, "the window lost the input focus")
             pointing.set_hover(pointer)
 
 
@@ -65,7 +63,7 @@ def _device_gone(pointing: Pointing, name: str) -> None:
     """Let go of all that an unplugged pointer held (law T4)."""
     pointer = pointing.pointers.get(name)
     if pointer is not None:
-        pointing.end(pointer)
+        pointing.let_go(pointer)
 
 
 def _sync(pointing: Pointing, held: tuple[str, ...]) -> None:
@@ -79,22 +77,20 @@ def _sync(pointing: Pointing, held: tuple[str, ...]) -> None:
     for pointer in list(pointing.pointers.values()):
         now = down.get(pointer.name, 0)
         gone = pointer.buttons & ~now
-        if pointer.hold is WORLD:
-            pointing.lifts.add(names_of(pointer.name, gone))
         unseen = now & ~pointer.buttons
-        pointer.idle = None
+        pointer.remember(None)
         if gone and not pointer.buttons & now:  # all it was pressed with is up
-            pointing.cancel(pointer, FREE, "", "cancelled")
-            pointer.buttons = 0
+            pointing.end(pointer)
             if pointer.kind == "touch":
                 pointing.forget(pointer, pointing.now)
                 continue
+        elif pointer.hold is WORLD:
+            pointing.lifts.add(names_of(pointer.name, gone))
         elif pointer.hold is UI and pointer.press is not None and gone & bit_of(pointer.press.button):
-            pointing.cancel(pointer, SPENT, "the button that began its press went up unseen", "cancelled")
-        pointer.buttons = now
+            pointing.cancel(pointer, "the button that began its press went up unseen", "cancelled")
+        pointer.has_down(now)
         if unseen and pointer.hold is FREE:
-            pointer.hold = SPENT
-            pointer.spent_by = "its press was not seen"
+            pointer.spend("its press was not seen")
         pointing.look_around(pointer)
 
 
@@ -102,14 +98,12 @@ def _warped(pointing: Pointing, name: str) -> None:
     """Note that the program has put a pointer elsewhere: its next sample adds no distance (law P12)."""
     pointer = pointing.pointers.get(name)
     if pointer is not None:
-        pointer.jumped, pointer.idle = True, None
+        pointer.jump()
 
 
 def _left(pointing: Pointing, name: str) -> None:
     """Let a pointer leave the window."""
     pointer = pointing.pointers.get(name)
     if pointer is not None and pointer.hold is FREE:
-        pointer.away = True
-        pointer.idle = None
-        pointer.picked = -1
+        pointer.leave()
         pointing.look_around(pointer)
