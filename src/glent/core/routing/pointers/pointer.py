@@ -303,11 +303,11 @@ class Pointer:
 
     def down(self, button: PointerButton) -> None:
         """Note that a button went down."""
-        self.buttons |= bit_of(button)
+        self.buttons |= _BITS[button]
 
     def up(self, button: PointerButton) -> None:
         """Note that a button went up."""
-        self.buttons &= ~bit_of(button)
+        self.buttons &= ~_BITS[button]
 
     def has_down(self, buttons: int) -> None:
         """Note which buttons are down, as a W3C mask."""

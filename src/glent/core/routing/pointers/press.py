@@ -91,11 +91,6 @@ def press(pointing: Pointing, pointer: Pointer, button: PointerButton, time: flo
     return Verdict(because.OPEN if passed is None else because.PASSED, "press", True, about=passed)
 
 
-def _is_spent(pointer: Pointer) -> bool:
-    """Whether handlers that just ran have cost the pointer its owner."""
-    return pointer.hold is SPENT
-
-
 def _owned(pointing: Pointing, pointer: Pointer, candidate: Press, event: Event, solid: bool, time: float) -> Verdict:
     verdict = _landed(pointer, candidate, event, solid, time)
     if pointer.hold is UI and pointer.press is candidate:
@@ -117,7 +112,7 @@ def _owned(pointing: Pointing, pointer: Pointer, candidate: Press, event: Event,
 def _landed(pointer: Pointer, candidate: Press, event: Event, solid: bool, time: float) -> Verdict:
     mark = None if pointer.aim is None else mark_of(pointer)
     pointer.count((candidate.target, time, pointer.pos, candidate.button, candidate.count, mark))
-    if _is_spent(pointer):  # removed by its own handlers
+    if pointer.hold is SPENT:  # removed by its own handlers
         return Verdict(because.SPENT, "press", about=pointer.spent_by)
     owner = candidate.owner
     if candidate.target._reach is not None and not is_on(candidate.target, pointer):

@@ -104,7 +104,8 @@ class Pointing:
             if pointer is not None:
                 self.forget(pointer, time)
             pointer = self.pointers[sample.pointer] = Pointer(sample.pointer, sample.kind, self.seats.main)
-        pointer.remember(None)
+        if pointer.idle is not None:
+            pointer.remember(None)
         if what == "press" and pointer.buttons & bit:
             # Its release got lost on the way: end the old press before the new one begins (law P1).
             self.end(pointer)
