@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from numbers import Real
+from typing import Any
 
 from glent.core.errors import SampleError
 from glent.core.geometry.world.ray import checked_ray
@@ -75,94 +77,121 @@ def check(sample: Sample, now: float) -> None:
 
     :raises SampleError: one is not; the message names the field, the value and what was expected.
     """
+    fields = _FIELDS.get(sample.__class__) or next((f for cls, f in _FIELDS.items() if isinstance(sample, cls)), None)
+    if fields is None:
+        *some, last = (cls.__name__ for cls in _FIELDS)
+        raise SampleError(f"{sample!r} is not a sample, expected a {', '.join(some)} or {last}")
     where = sample.__class__.__name__
-    if isinstance(sample, PointerSample):
-        check_time(sample.time, now, where)
-        _one_of(sample.action, "action", ACTIONS, where)
-        for key in ("x", "y", "dx", "dy"):
-            check_number(getattr(sample, key), key, where)
+    check_time(sample.time, now, where)
+    fields(sample, where)
+
+
+def _pointer(sample: PointerSample, where: str) -> None:
+    _one_of(sample.action, "action", ACTIONS, where)
+    for key in ("x", "y", "dx", "dy"):
+        check_number(getattr(sample, key), key, where)
+    _text(sample.pointer, "pointer", where)
+    _one_of(sample.kind, "kind", KINDS, where)
+    button_of(sample.button, where)
+    _buttons(sample.buttons, where)
+    if sample.pressure is not None:
+        check_number(sample.pressure, "pressure", where)
+        if not 0.0 <= sample.pressure <= 1.0:
+            raise SampleError(f"{where}: pressure is {sample.pressure!r}, expected None or 0 to 1")
+    if not isinstance(sample.raw, tuple | list):
+        raise SampleError(f"{where}: raw is {sample.raw!r}, expected points (time, x, y)")
+    for index, point in enumerate(sample.raw):
+        if not isinstance(point, tuple | list) or len(point) != 3:
+            raise SampleError(f"{where}: raw[{index}] is {point!r}, expected (time, x, y)")
+        for value, key in zip(point, ("time", "x", "y"), strict=True):
+            check_number(value, f"raw[{index}].{key}", where)
+    _flag(sample.emulated, "emulated", where)
+    _flag(sample.relative, "relative", where)
+
+
+def _ray(sample: RaySample, where: str) -> None:
+    _one_of(sample.action, "action", ACTIONS, where)
+    checked_ray(sample.origin, sample.direction, sample.length, where, SampleError)
+    _text(sample.pointer, "pointer", where)
+    button_of(sample.button, where)
+    _buttons(sample.buttons, where)
+
+
+def _tip(sample: TipSample, where: str) -> None:
+    if sample.tip is not None:
+        checked(sample.tip, f"{where}: tip", SampleError)
+    _text(sample.pointer, "pointer", where)
+
+
+def _wheel(sample: WheelSample, where: str) -> None:
+    for key in ("x", "y", "dx", "dy"):
+        check_number(getattr(sample, key), key, where)
+    _one_of(sample.unit, "unit", UNITS, where)
+    _text(sample.pointer, "pointer", where)
+
+
+def _window(sample: WindowSample, where: str) -> None:
+    _one_of(sample.what, "what", WINDOW, where)
+    if sample.what == "size":
+        for key in ("width", "height"):
+            value = getattr(sample, key)
+            check_number(value, key, where)
+            if not 0 < value <= 1e6:
+                raise SampleError(f"{where}: {key} is {value!r}, expected a number above zero and at most 1e6")
+    elif sample.what == "scale":
+        check_number(sample.scale, "scale", where)
+        if sample.scale is None or not SCALES[0] <= sample.scale <= SCALES[1]:
+            raise SampleError(f"{where}: scale is {sample.scale!r}, expected a number from 1/64 to 64")
+    elif sample.what in ("pointer_left", "warp", "device_gone"):
         _text(sample.pointer, "pointer", where)
-        _one_of(sample.kind, "kind", KINDS, where)
-        button_of(sample.button, where)
-        _buttons(sample.buttons, where)
-        if sample.pressure is not None:
-            check_number(sample.pressure, "pressure", where)
-            if not 0.0 <= sample.pressure <= 1.0:
-                raise SampleError(f"{where}: pressure is {sample.pressure!r}, expected None or 0 to 1")
-        if not isinstance(sample.raw, tuple | list):
-            raise SampleError(f"{where}: raw is {sample.raw!r}, expected points (time, x, y)")
-        for index, point in enumerate(sample.raw):
-            if not isinstance(point, tuple | list) or len(point) != 3:
-                raise SampleError(f"{where}: raw[{index}] is {point!r}, expected (time, x, y)")
-            for value, key in zip(point, ("time", "x", "y"), strict=True):
-                check_number(value, f"raw[{index}].{key}", where)
-        _flag(sample.emulated, "emulated", where)
-        _flag(sample.relative, "relative", where)
-    elif isinstance(sample, RaySample):
-        check_time(sample.time, now, where)
-        _one_of(sample.action, "action", ACTIONS, where)
-        checked_ray(sample.origin, sample.direction, sample.length, where, SampleError)
-        _text(sample.pointer, "pointer", where)
-        button_of(sample.button, where)
-        _buttons(sample.buttons, where)
-    elif isinstance(sample, TipSample):
-        check_time(sample.time, now, where)
-        if sample.tip is not None:
-            checked(sample.tip, f"{where}: tip", SampleError)
-        _text(sample.pointer, "pointer", where)
-    elif isinstance(sample, WheelSample):
-        check_time(sample.time, now, where)
-        for key in ("x", "y", "dx", "dy"):
-            check_number(getattr(sample, key), key, where)
-        _one_of(sample.unit, "unit", UNITS, where)
-        _text(sample.pointer, "pointer", where)
-    elif isinstance(sample, WindowSample):
-        check_time(sample.time, now, where)
-        _one_of(sample.what, "what", WINDOW, where)
-        if sample.what == "size":
-            for key in ("width", "height"):
-                value = getattr(sample, key)
-                check_number(value, key, where)
-                if not 0 < value <= 1e6:
-                    raise SampleError(f"{where}: {key} is {value!r}, expected a number above zero and at most 1e6")
-        elif sample.what == "scale":
-            check_number(sample.scale, "scale", where)
-            if sample.scale is None or not SCALES[0] <= sample.scale <= SCALES[1]:
-                raise SampleError(f"{where}: scale is {sample.scale!r}, expected a number from 1/64 to 64")
-        elif sample.what in ("pointer_left", "warp", "device_gone"):
-            _text(sample.pointer, "pointer", where)
-        elif sample.what == "sync":
-            _held(sample.held, where)
-    elif isinstance(sample, KeySample):
-        check_time(sample.time, now, where)
-        _one_of(sample.action, "action", KEY_ACTIONS, where)
-        _text(sample.code, "code", where)
-        if sample.key is not None:
-            _text(sample.key, "key", where)
-        _flag(sample.repeat, "repeat", where)
-    elif isinstance(sample, PadSample):
-        check_time(sample.time, now, where)
-        _one_of(sample.control, "control", PAD_CONTROLS, where)
-        check_number(sample.value, "value", where)
-        minimum = -1.0 if sample.control in AXES else 0.0
-        if not minimum <= sample.value <= 1.0:
-            raise SampleError(f"{where}: value is {sample.value!r}, expected {minimum:g} to 1 for {sample.control}")
-        _count(sample.pad, "pad", where)
-    elif isinstance(sample, TextSample):
-        check_time(sample.time, now, where)
-        _text(sample.text, "text", where)
-    elif isinstance(sample, ComposeSample):
-        check_time(sample.time, now, where)
-        if not isinstance(sample.text, str):
-            raise SampleError(f"{where}: text is {sample.text!r}, expected text, empty at the end")
-        _count(sample.cursor, "cursor", where)
-    elif isinstance(sample, TickSample):
-        check_time(sample.time, now, where)
-    else:
-        known = (
-            "PointerSample, WheelSample, KeySample, TextSample, ComposeSample, PadSample, WindowSample or TickSample"
-        )
-        raise SampleError(f"{sample!r} is not a sample, expected a {known}")
+    elif sample.what == "sync":
+        _held(sample.held, where)
+
+
+def _key(sample: KeySample, where: str) -> None:
+    _one_of(sample.action, "action", KEY_ACTIONS, where)
+    _text(sample.code, "code", where)
+    if sample.key is not None:
+        _text(sample.key, "key", where)
+    _flag(sample.repeat, "repeat", where)
+
+
+def _pad(sample: PadSample, where: str) -> None:
+    _one_of(sample.control, "control", PAD_CONTROLS, where)
+    check_number(sample.value, "value", where)
+    minimum = -1.0 if sample.control in AXES else 0.0
+    if not minimum <= sample.value <= 1.0:
+        raise SampleError(f"{where}: value is {sample.value!r}, expected {minimum:g} to 1 for {sample.control}")
+    _count(sample.pad, "pad", where)
+
+
+def _typed(sample: TextSample, where: str) -> None:
+    _text(sample.text, "text", where)
+
+
+def _composed(sample: ComposeSample, where: str) -> None:
+    if not isinstance(sample.text, str):
+        raise SampleError(f"{where}: text is {sample.text!r}, expected text, empty at the end")
+    _count(sample.cursor, "cursor", where)
+
+
+def _tick(sample: TickSample, where: str) -> None:
+    """Check nothing more: a tick has a time alone."""
+
+
+_FIELDS: dict[type, Callable[[Any, str], None]] = {
+    PointerSample: _pointer,
+    WheelSample: _wheel,
+    RaySample: _ray,
+    TipSample: _tip,
+    KeySample: _key,
+    TextSample: _typed,
+    ComposeSample: _composed,
+    PadSample: _pad,
+    WindowSample: _window,
+    TickSample: _tick,
+}
+"""By kind of sample, the check of its fields but its time."""
 
 
 def _held(value: object, where: str) -> None:

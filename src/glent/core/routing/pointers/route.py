@@ -91,73 +91,106 @@ class Pointing:
         if sample.emulated:
             return Verdict(because.EMULATED, what)
         button = button_of(sample.button)
-        bit = bit_of(button)
-        plain = sample.__class__ is PointerSample
-        if pointer is not None and (pointer.aim is not None or not plain) and _is_of_other_sort(pointer, sample):
-            self.let_go(pointer)
-            pointer = None
-        if what == "release" and (pointer is None or not pointer.buttons & bit):
-            return Verdict(because.STRAY, what)
-        if what == "cancel":
-            return self._take_away(pointer, time)
-        if pointer is None or (pointer.kind != sample.kind and not pointer.buttons):
-            if pointer is not None:
-                self.forget(pointer, time)
-            pointer = self.pointers[sample.pointer] = Pointer(sample.pointer, sample.kind, self.seats.main)
+        if pointer is None or what != "move" or pointer.kind != sample.kind or pointer.aim is not None:
+            found = self._arrived(pointer, sample, bit_of(button))
+            if isinstance(found, Verdict):
+                return found
+            pointer = found
         if pointer.idle is not None:
             pointer.remember(None)
-        if what == "press" and pointer.buttons & bit:
-            # Its release got lost on the way: end the old press before the new one begins (law P1).
-            self.end(pointer)
-        if isinstance(sample, RaySample):
-            step = NO_STEP  # how far it went is measured where it points (law G7)
-            self.scene._place_to_stand()
-            pointer.turn_to(Ray(sample.origin, sample.direction, sample.length, "RaySample"))
-        elif (sample.x, sample.y) == pointer.pos and not (pointer.away or pointer.jumped or sample.relative):
-            step = NO_STEP  # as most presses and releases are: where the last move was
-        elif sample.relative:
-            pointer.jump()
-            step = sample.dx / self.scene._scale, sample.dy / self.scene._scale
-        else:
-            step = pointer.step_to(float(sample.x), float(sample.y), self.scene._scale)
+        step = NO_STEP
+        if (
+            isinstance(sample, RaySample)
+            or (sample.x, sample.y) != pointer.pos
+            or pointer.away
+            or pointer.jumped
+            or sample.relative
+        ):  # not, as most presses and releases are, where the last move was
+            step = self._placed(pointer, sample)
         if many:
             self.seats.hand_to(pointer)
         if pointer.seat.last_kind != pointer.kind:
             note_use(self, pointer, sample)
         if self.scene._world_index is not None:
             sighting.aim(self, pointer)
-        if pointer.hold is WORLD:
-            return self._for_world(pointer, what, button, time)
-        if sample.relative and pointer.hold is FREE:
-            return self._locked(pointer, what, button)
+        if pointer.hold is WORLD or (sample.relative and pointer.hold is FREE):
+            world = pointer.hold is WORLD
+            return self._for_world(pointer, what, button, time) if world else self._locked(pointer, what, button)
         held = pointer.press
         contact = held.contact if held is not None else None
         if contact is not None:
             contact._went(float(time), step, sample)
         self.look_around(pointer)
-        if pointer.grab is not None:
-            verdict = pointer.grab._route(what, button, time)
-            if pointer.kind == "touch" and not pointer.buttons:
-                self.forget(pointer, time)
-                return verdict
-        elif what == "move":
-            verdict = self.moved_on(pointer, what, time)
-        elif what == "release":
-            if contact is not None and contact.open and button == contact.button and step != NO_STEP:
-                self.gestures.moved(contact)
-            verdict = presses.release(self, pointer, button, time)
-            if pointer.kind == "touch" and not pointer.buttons:
-                self.forget(pointer, time)  # a finger that is up hovers nothing (law P8)
-                return verdict
-        elif pointer.buttons:
-            pointer.down(button)
+        grabbed = pointer.grab is not None
+        if what == "move" and not grabbed:
             verdict = self.moved_on(pointer, what, time)
         else:
-            verdict = land(self, pointer, button, time)
+            verdict = self._acted(pointer, what, button, time, contact, step)
+            if pointer.kind == "touch" and not pointer.buttons and (what == "release" or grabbed):
+                self.forget(pointer, time)  # a finger that is up hovers nothing (law P8)
+                return verdict
         self.hover_after(pointer)
         if what == "move":
             self._remember_idle(pointer)
         return verdict
+
+    def _arrived(self, pointer: Pointer | None, sample: PointerSample | RaySample, bit: int) -> Pointer | Verdict:
+        """Find or make the pointer of a sample; or answer a sample that goes no farther (law P1).
+
+        A pointer of another sort under the same name ends first; so does a press whose release got lost.
+        """
+        what = sample.action
+        if (
+            pointer is not None
+            and (pointer.aim is not None or pointer.kind != sample.kind)
+            and _is_of_other_sort(pointer, sample)
+        ):
+            self.let_go(pointer)
+            pointer = None
+        if what == "release" and (pointer is None or not pointer.buttons & bit):
+            return Verdict(because.STRAY, what)
+        if what == "cancel":
+            return self._take_away(pointer, sample.time)
+        if pointer is None or (pointer.kind != sample.kind and not pointer.buttons):
+            if pointer is not None:
+                self.forget(pointer, sample.time)
+            pointer = self.pointers[sample.pointer] = Pointer(sample.pointer, sample.kind, self.seats.main)
+        if what == "press" and pointer.buttons & bit:
+            self.end(pointer)
+        return pointer
+
+    def _placed(self, pointer: Pointer, sample: PointerSample | RaySample) -> tuple[float, float]:
+        """Move a pointer to where its sample says. Return how far that is, in logical pixels (law P12)."""
+        if isinstance(sample, RaySample):
+            self.scene._place_to_stand()
+            pointer.turn_to(Ray(sample.origin, sample.direction, sample.length, "RaySample"))
+            return NO_STEP  # how far it went is measured where it points (law G7)
+        scale = self.scene._scale
+        if sample.relative:
+            pointer.jump()
+            return sample.dx / scale, sample.dy / scale
+        return pointer.step_to(float(sample.x), float(sample.y), scale)
+
+    def _acted(
+        self,
+        pointer: Pointer,
+        what: str,
+        button: PointerButton,
+        time: float,
+        contact: Contact | None,
+        step: tuple[float, float],
+    ) -> Verdict:
+        """Route a button of a pointer that the world does not hold, and all that comes to a grab."""
+        if pointer.grab is not None:
+            return pointer.grab._route(what, button, time)
+        if what == "release":
+            if contact is not None and contact.open and button == contact.button and step != NO_STEP:
+                self.gestures.moved(contact)
+            return presses.release(self, pointer, button, time)
+        if pointer.buttons:
+            pointer.down(button)
+            return self.moved_on(pointer, what, time)
+        return land(self, pointer, button, time)
 
     def note_spot(self, name: str, verdict: Verdict) -> None:
         """Name the spot of the world that a pointer points at in the verdict of its sample (law X1)."""
