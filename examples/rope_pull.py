@@ -27,14 +27,11 @@ class RopePull(Recogniser):
 
     def released(self, contact: Contact) -> None:
         far = self.pulled()
-        if self.won:
-            self.won = False
-            self.send("crane:rope_pull", contact, far=far, rang=far >= 60)
+        self.send_last("crane:rope_pull", contact, far=far, rang=far >= 60)
 
     def lost(self, contact: Contact, why: str) -> None:
         if self.won:
-            self.won = False
-            self.send("crane:rope_pull", contact, far=0.0, rang=False)
+            self.send_last("crane:rope_pull", contact, far=0.0, rang=False)
 
 
 def main() -> None:

@@ -2,16 +2,33 @@
 
 from __future__ import annotations
 
+import ast
+import inspect
 import math
 from itertools import pairwise
+from pathlib import Path
+from typing import Any
 
 import pytest
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from desk import Desk
-from glent import Contact, KindError, Place, PointerSample, Reason, Recogniser, SceneError, TickSample, WheelSample
+from glent import (
+    Contact,
+    Event,
+    KindError,
+    Place,
+    PointerSample,
+    Reason,
+    Recogniser,
+    SceneError,
+    TickSample,
+    WheelSample,
+)
 from glent.core.routing.gestures.inertia import Glide, decay
+from glent.core.routing.gestures.pinch import Pinch
+from glent.testing import Hand
 
 LIST = {"box": (0, 0, 100, 100), "scrolls": True, "content": (100, 1000)}
 
@@ -459,9 +476,6 @@ class Tug(Recogniser):
         else:
             super().moved(contact)
 
-    def lost(self, contact: Contact, why: str) -> None:
-        self.won = False
-
 
 def test_g5_a_recogniser_of_ones_own_competes_like_any_other() -> None:
     desk = Desk(rope={"box": (0, 0, 100, 100)})
@@ -519,6 +533,97 @@ def test_g5_what_can_be_recognised_is_checked() -> None:
     rope.remove()
     with pytest.raises(SceneError, match="l/rope: cannot recognise anything"):
         rope.recognise(Tug)
+
+
+def copy_of_pinch() -> type[Recogniser]:
+    """The built-in pinch as a user would write it: from the public names alone, with an event kind of its own."""
+    source = Path(inspect.getfile(Pinch)).read_text().replace('"pinch"', '"desk:squeeze"')
+    source = source.replace("glent.core.routing.gestures.recogniser", "glent")
+    desk = Desk(chart={})
+    private = vars(Recogniser(desk["chart"], desk.router._gestures))
+    for node in ast.walk(ast.parse(source)):
+        if isinstance(node, ast.Attribute) and node.attr.startswith("_") and node.attr != "__init__":
+            assert ast.unparse(node.value) == "self", ast.unparse(node)
+            assert node.attr not in private, node.attr
+    made: dict[str, Any] = {"__name__": "copy"}
+    exec(compile(source, "copy of pinch", "exec"), made)
+    cls: type[Recogniser] = made["Pinch"]
+    assert not any(name.startswith("_") and hasattr(Recogniser, name) for name in vars(cls) if name[:2] != "__")
+    return cls
+
+
+fingers = st.sampled_from(["finger", "thumb", "third", "hand"])
+acts = st.one_of(
+    st.tuples(st.just("move"), fingers, st.tuples(st.integers(0, 100), st.integers(0, 100))),
+    st.tuples(st.just("move"), fingers, st.tuples(st.integers(30, 70), st.integers(30, 70))),
+    st.tuples(st.sampled_from(["press", "press", "press", "release", "cancel"]), fingers, st.none()),
+    st.tuples(
+        st.sampled_from(["hide", "hide-at-end", "remove-at-end", "remove-inner", "focus_lost"]), fingers, st.none()
+    ),
+)
+
+
+class TwoFingers(Desk):
+    """A chart that drags, with a pinch of one's own or the built-in one, around a sheet that drags as well."""
+
+    def __init__(self, own: type[Recogniser] | None) -> None:
+        super().__init__(
+            chart={
+                "box": (0, 0, 100, 100),
+                "hears": "press move release cancel click drag_start drag drag_end enter leave",
+            },
+            chart__sheet={"box": (10, 10, 30, 80), "hears": "drag_start drag_end", "carries": ("press",)},
+        )
+        self.third = Hand(self.router, "third", "touch")
+        self.at_end: str | None = None
+        if own is not None:
+            self["chart"].recognise(own)
+        for path in ("chart", "chart/sheet"):
+            for phase in ("drag_end", "pinch" if own is None else "desk:squeeze"):
+                self[path].on(phase, self.see)
+
+    def see(self, event: Event) -> None:
+        self.hear(event)
+        if event.data.get("phase") == "end" and self.at_end is not None and event.node.scene is not None:
+            how, self.at_end = self.at_end, None
+            event.node.remove() if how == "remove-at-end" else setattr(event.node, "visible", False)
+
+    def do(self, act: str, who: str, what: tuple[int, int] | None) -> None:
+        hand: Hand = getattr(self, who)
+        if act == "move" and what is not None:
+            hand.move((float(what[0]), float(what[1])))
+        elif act in ("press", "release", "cancel"):
+            getattr(hand, act)()
+        elif act == "focus_lost":
+            hand.window("focus_lost")
+        elif act == "remove-inner":
+            if "l/chart/sheet" in self.scene:
+                self["chart/sheet"].remove()
+        elif act == "hide":
+            for node in self.layer.children:
+                node.visible = not node.visible
+            self.router.settle()
+        else:
+            self.at_end = act
+
+    def told(self) -> list[str]:
+        hands = (self.hand, self.finger, self.thumb, self.third)
+        whys = [verdict.why for hand in hands for verdict in hand.verdicts]
+        events = [f"{e.kind} {e.node.name} {e.pointer} {e.pos} {e.buttons} {dict(e.data)}" for e in self.events]
+        return [line.replace("desk:squeeze", "pinch") for line in (*events, *whys)]
+
+
+@settings(max_examples=300, deadline=None)
+@given(st.lists(acts, min_size=4, max_size=40))
+def test_g6_a_pinch_written_with_the_public_recogniser_does_all_that_the_built_in_one_does(script: list) -> None:
+    built_in, own = TwoFingers(None), TwoFingers(copy_of_pinch())
+    for desk in (built_in, own):
+        for act in [("press", "finger", None), ("press", "thumb", None), *script]:
+            desk.do(*act)
+        assert desk.errors == []
+    assert own.told() == built_in.told()
+    ends = [event.data["phase"] for event in own.events if event.kind == "desk:squeeze"]
+    assert ends.count("end") <= ends.count("start") <= ends.count("end") + 1
 
 
 # -- G8, R7, P12 -------------------------------------------------------------------------------------------------------

@@ -34,11 +34,8 @@ class RopePull(Recogniser):
 
     def released(self, contact: Contact) -> None:
         far = self._pulled()
-        if self.won:
-            self.won = False
-            self.send(PULLED, contact, far=far, rang=far >= MINIMUM)
+        self.send_last(PULLED, contact, far=far, rang=far >= MINIMUM)
 
     def lost(self, contact: Contact, why: str) -> None:
         if self.won:
-            self.won = False
-            self.send(PULLED, contact, far=0.0, rang=False)
+            self.send_last(PULLED, contact, far=0.0, rang=False)

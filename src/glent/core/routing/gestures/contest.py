@@ -20,7 +20,7 @@ from glent.core.scene.kinds import OWN, OWN_OF_SEVERAL
 from glent.core.scene.space import into
 
 if TYPE_CHECKING:
-    from collections.abc import Callable, Iterator, Mapping
+    from collections.abc import Callable, Iterator, Mapping, Sequence
 
     from glent.core.input.feel import Feel
     from glent.core.routing.dispatch import Dispatcher
@@ -43,7 +43,6 @@ _CLASSES: dict[str, type[Recogniser]] = {
     "hold": Hold,
     "repeat": Repeat,
 }
-_ON_THE_WAY = frozenset({"pinch", "drag", "swipe", "scroll"})
 
 
 class Gestures:
@@ -149,7 +148,7 @@ class Gestures:
         """Let a pointer that is still down begin a new contest after its gesture has ended, without a tap."""
         contact.start_anew()
         if contact.open and node._scene is not None:
-            found = self._candidates(contact._pointer, node.lineage(), _ON_THE_WAY)
+            found = self._candidates(contact._pointer, node.lineage(), True)
             self._enter(contact, [one for one in found if one not in contact._candidates])
 
     def _enter(self, contact: Contact, found: list[Recogniser]) -> None:
@@ -160,38 +159,33 @@ class Gestures:
             if contact.open and one in contact._candidates:
                 self._tell(one.pressed, contact)
 
-    def _candidates(
-        self, pointer: Pointer, path: list[Node], only: frozenset[str] | None = None
-    ) -> Iterator[Recogniser]:
+    def _candidates(self, pointer: Pointer, path: list[Node], by_way: bool = False) -> Iterator[Recogniser]:
         """The recognisers on a path, from its target outwards, as far as its nodes carry the gesture on and no farther
-        than the topmost modal (laws R2, M1)."""
+        than the topmost modal (laws R2, M1).
+
+        :param by_way: only those that are decided by how far the pointer goes: it has been down for a while.
+        """
         for index in range(len(path) - 1, -1, -1):
             node = path[index]
             for name in node._gestures or ():
-                if only is not None and name not in only:
-                    continue
-                if name in OWN:
-                    for own in node._gesture_traits.recognisers:
-                        if (own.pointers > 1) is (name == OWN_OF_SEVERAL) and (
-                            one := self._make(node, own)
-                        ) is not None:
-                            yield one
-                    continue
-                if name == "scroll" and pointer.kind not in self.feel_of(node).scroll_kinds:
-                    continue
-                if name == "pinch" and pointer.kind != "touch":
-                    continue
-                for below in path[index + 1 :]:
-                    if not below.carries_on(name):
-                        break
-                else:
-                    one = self._make(node, _CLASSES[name])
-                    if one is not None:
+                for cls in self._classes(node, name, pointer, path[index + 1 :]):
+                    if (cls.waits or not by_way) and (one := self._make(node, cls, pointer)) is not None:
                         yield one
             if node is pointer.seat.view.top:
                 return
 
-    def _make(self, node: Node, cls: type[Recogniser]) -> Recogniser | None:
+    def _classes(self, node: Node, name: str, pointer: Pointer, below: list[Node]) -> Sequence[type[Recogniser]]:
+        """What recognises a gesture of a node: one class, or the user's own; nothing if it does not come to it."""
+        if name in OWN:
+            several = name == OWN_OF_SEVERAL
+            return [own for own in node._gesture_traits.recognisers if (own.pointers > 1) is several]
+        if name == "scroll" and pointer.kind not in self.feel_of(node).scroll_kinds:
+            return ()
+        return (_CLASSES[name],) if all(one.carries_on(name) for one in below) else ()
+
+    def _make(self, node: Node, cls: type[Recogniser], pointer: Pointer) -> Recogniser | None:
+        if cls.kinds is not None and pointer.kind not in cls.kinds:
+            return None
         key = (node, cls)
         one = self.shared.get(key) if cls.pointers > 1 else None
         if one is None:
@@ -218,7 +212,8 @@ class Gestures:
         """Tell the recognisers of an open contact that its pointer moved."""
         winner = contact.winner
         if winner is not None:
-            self._tell(winner.moved, contact)
+            if not winner._over:
+                self._tell(winner.moved, contact)
             if contact.winner is not winner or not contact._candidates:
                 return
         for one in list(contact._candidates):
@@ -275,10 +270,31 @@ class Gestures:
             self._forget(one, contact, why)
 
     def _forget(self, one: Recogniser, contact: Contact, why: str) -> None:
-        if contact in one.contacts:
-            one.contacts.remove(contact)
-            self.unshare(one)
-            self._tell(one.lost, contact, why)
+        if contact in one.contacts and not one._over:
+            if one.pointers > 1 and one.won:
+                self._end_several(one, contact, one.lost, contact, why)
+            else:
+                one.contacts.remove(contact)
+                self.unshare(one)
+                self._tell(one.lost, contact, why)
+
+    def _end_several(self, one: Recogniser, contact: Contact, tell: Callable[..., None], *given: object) -> None:
+        """End a recogniser of several pointers that had won, since one of them is gone: it is told once, and what the
+        others could begin on its node competes anew (law G6)."""
+        others = self._close_several(one, contact)
+        self._tell(tell, *given)
+        one.contacts.clear()
+        for other in others:
+            if other.open and other.winner is one:
+                self.begin_again(other, one.node)
+
+    def _close_several(self, one: Recogniser, contact: Contact) -> list[Contact]:
+        """Let a recogniser hear no more, and a new one be made for new presses. Return its other contacts."""
+        one._over = True
+        key = (one.node, type(one))
+        if self.shared.get(key) is one:
+            del self.shared[key]
+        return [other for other in one.contacts if other is not contact]
 
     def unshare(self, one: Recogniser) -> None:
         """Forget a recogniser of several pointers that has none left."""
@@ -293,11 +309,13 @@ class Gestures:
         """Tell the winner that the button which began a contact is up; where nobody had won, it was a tap."""
         contact.close()
         winner = contact.winner
-        if winner is not None:
+        if winner is not None and winner.pointers > 1:
+            if not winner._over:
+                self._end_several(winner, contact, winner.released, contact)
+        elif winner is not None:
             self._tell(winner.released, contact)
             if contact in winner.contacts:
                 winner.contacts.remove(contact)
-            self.unshare(winner)
         for one in list(contact._candidates):
             self.drop(one, contact, "released")
 
@@ -324,7 +342,9 @@ class Gestures:
             if everything or one.node in gone:
                 if one in contact._candidates:
                     contact.leave(one)
-                if contact in one.contacts:
+                if contact in one.contacts and not one._over:
+                    if one.pointers > 1 and one.won:
+                        self._close_several(one, contact)  # nothing may begin anew while nodes are being removed
                     one.contacts.remove(contact)
                     self.unshare(one)
                     self._tell(one.removed, contact)

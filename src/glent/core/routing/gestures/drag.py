@@ -221,7 +221,7 @@ class Drag(Recogniser):
         if self._targets is not None:
             answer = self._targets.answer
             self._targets.leave_all(contact)
-        self._gestures.send_last(self.event("drag_end", contact, self._ending(outcome, target, answer)))
+        self.send_last("drag_end", contact, **self._ending(outcome, target, answer))
 
     def _ending(self, outcome: str, target: Node | None, answer: str) -> dict[str, Any]:
         data: dict[str, Any] = {"outcome": outcome, "x": self._x, "y": self._y}

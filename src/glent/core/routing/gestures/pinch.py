@@ -3,9 +3,8 @@
 from __future__ import annotations
 
 import math
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
-from glent.core.routing.event import Event
 from glent.core.routing.gestures.recogniser import Recogniser
 
 if TYPE_CHECKING:
@@ -29,6 +28,7 @@ class Pinch(Recogniser):
 
     name = "pinch"
     pointers = 2
+    kinds = frozenset({"touch"})
 
     def __init__(self, node: Node, gestures: Gestures) -> None:
         super().__init__(node, gestures)
@@ -91,52 +91,25 @@ class Pinch(Recogniser):
                 scale = span / self._span
         before_scale, before_turn = self._scale, self._turn
         self._scale, self._turn = scale, turn
-        centre, before = self._middle() if phase != "end" else self._centre, self._centre
+        centre, before = self._middle(), self._centre
         self._centre = centre
         logical = self.node.scene.scale if self.node.scene is not None else 1.0
-        dx, dy = self._gestures.into(self.node, ((centre[0] - before[0]) / logical, (centre[1] - before[1]) / logical))
-        self._gestures.send(
-            self._pinch(contact, phase, scale, turn, scale / before_scale, round(turn - before_turn, 6), dx, dy)
-        )
-
-    def _pinch(
-        self,
-        contact: Contact,
-        phase: str,
-        scale: float,
-        turn: float,
-        scale_by: float = 1.0,
-        turn_by: float = 0.0,
-        dx: float = 0.0,
-        dy: float = 0.0,
-    ) -> Event:
-        data = {"phase": phase, "scale": scale, "turn": turn, "scale_by": scale_by, "turn_by": turn_by}
-        event = self.event("pinch", contact, {**data, "dx": dx, "dy": dy})
-        event.pos = self._centre
-        return event
+        dx, dy = contact.into(self.node, ((centre[0] - before[0]) / logical, (centre[1] - before[1]) / logical))
+        data = {"scale_by": scale / before_scale, "turn_by": round(turn - before_turn, 6), "dx": dx, "dy": dy}
+        self.send("pinch", contact, pos=centre, phase=phase, scale=scale, turn=turn, **data)
 
     def released(self, contact: Contact) -> None:
         contact.say(f"scaled by {self._scale:.3g}, turned by {self._turn:.3g}°")
-        self._end(contact)
+        self.send_last("pinch", contact, pos=self._centre, **self._end())
 
     def lost(self, contact: Contact, why: str) -> None:
         if self.won:
-            self._end(contact)
+            self.send_last("pinch", contact, pos=self._centre, **self._end())
 
     def removed(self, contact: Contact) -> None:
         if self.won:
-            self.won = False
-            self._gestures.dispatcher.owed.append(self._pinch(contact, "end", self._scale, self._turn))
+            self.owe("pinch", contact, pos=self._centre, **self._end())
 
-    def _end(self, contact: Contact) -> None:
-        """End it because one of the two fingers is gone; the other may begin something else."""
-        if not self.won:
-            return
-        self.won = False
-        others = [one for one in self.contacts if one is not contact]
-        self.contacts.clear()
-        self._gestures.unshare(self)
-        self._gestures.send_last(self._pinch(contact, "end", self._scale, self._turn))
-        for other in others:
-            if other.open and other.winner is self:
-                self._gestures.begin_again(other, self.node)
+    def _end(self) -> dict[str, Any]:
+        none = {"scale_by": 1.0, "turn_by": 0.0, "dx": 0.0, "dy": 0.0}
+        return {"phase": "end", "scale": self._scale, "turn": self._turn, **none}

@@ -30,8 +30,12 @@ class Recogniser:
       gives up. Recognisers are asked from the innermost node outwards, and the first to claim wins;
     - :meth:`released` if it had won; :meth:`lost` if it had not, or the pointer was taken away.
 
+    One of several pointers that has won ends with the first of them that is released or lost: it is told once, and
+    hears of the others no more. They may go on to what else the node takes, such as a drag (law G6).
+
     :cvar name: what verdicts and timelines call it.
     :cvar pointers: how many pointers it wants. With more than one, :meth:`wants` is asked only when so many are down.
+    :cvar kinds: the kinds of pointer it takes: of ``mouse``, ``touch``, ``pen`` and ``ray``; None: all.
     :cvar keeps_look: whether the node still looks pressed once this has won.
     :cvar abandons: whether a second button, or Escape, abandons it once it has won.
     :cvar waits: whether it is decided by how far the pointer goes, so that recognisers farther out wait for it.
@@ -42,6 +46,7 @@ class Recogniser:
 
     name: ClassVar[str] = "gesture"
     pointers: ClassVar[int] = 1
+    kinds: ClassVar[frozenset[str] | None] = None
     keeps_look: ClassVar[bool] = False
     waits: ClassVar[bool] = True
     abandons: ClassVar[bool] = False
@@ -52,6 +57,8 @@ class Recogniser:
         self.won = False
         self.feel: Feel = gestures.feel_of(node)
         self._gestures = gestures
+        self._over = False
+        """Whether it has ended, though a pointer that it had won is still down."""
 
     # -- what the contest calls --------------------------------------------------------------------------------------
 
@@ -112,24 +119,33 @@ class Recogniser:
         """Stop competing for a press."""
         self._gestures.drop(self, contact, "another won")
 
-    def event(self, kind: str, contact: Contact, data: dict[str, Any]) -> Event:
-        """An event of this gesture, which is not sent yet."""
+    def event(self, kind: str, contact: Contact, data: dict[str, Any], pos: tuple[float, float] | None = None) -> Event:
+        """An event of this gesture, which is not sent yet.
+
+        :param pos: where it is, window pixels; None: where the pointer is.
+        """
         pointer = contact._pointer
-        event = Event(
-            kind, self.node, pointer.name, self._gestures.now, pointer.pos, contact.button, pointer.buttons, 0, data
-        )
+        at = pointer.pos if pos is None else pos
+        event = Event(kind, self.node, pointer.name, self._gestures.now, at, contact.button, pointer.buttons, 0, data)
         event.aim = pointer.aim
         return event
 
-    def send(self, kind: str, contact: Contact, **data: Any) -> Event:
-        """Send an event to the node and, as far as it is carried on, to its ancestors. Return the event."""
-        event = self.event(kind, contact, data)
+    def send(self, kind: str, contact: Contact, *, pos: tuple[float, float] | None = None, **data: Any) -> Event:
+        """Send an event to the node and, as far as it is carried on, to its ancestors. Return the event.
+
+        :param pos: where it is, window pixels; None: where the pointer is.
+        """
+        event = self.event(kind, contact, data, pos)
         self._gestures.send(event)
         return event
 
-    def owe(self, kind: str, contact: Contact, **data: Any) -> None:
+    def send_last(self, kind: str, contact: Contact, *, pos: tuple[float, float] | None = None, **data: Any) -> None:
+        """Send an event that ends the gesture: the node hears it even if a handler has removed it before (law P6)."""
+        self._gestures.send_last(self.event(kind, contact, data, pos))
+
+    def owe(self, kind: str, contact: Contact, *, pos: tuple[float, float] | None = None, **data: Any) -> None:
         """Send an event to the node alone, directly after the running event, even if the node is removed (law P6)."""
-        self._gestures.dispatcher.owed.append(self.event(kind, contact, data))
+        self._gestures.dispatcher.owed.append(self.event(kind, contact, data, pos))
 
     def after(self, seconds: float, call: Callable[[float], object]) -> Timer:
         """Call ``call(due)`` so many seconds from now (law R7)."""
