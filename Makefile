@@ -4,7 +4,7 @@ VENV := .venv
 BIN := $(VENV)/bin
 READY := $(VENV)/.ready
 
-.PHONY: demo test soak bench play shots clean
+.PHONY: demo test lint fast soak bench play shots clean
 
 $(READY): pyproject.toml
 	@command -v $(PYTHON) >/dev/null || { echo "glent needs Python 3.11 or newer; set PYTHON=/path/to/python" >&2; exit 2; }
@@ -16,12 +16,18 @@ $(READY): pyproject.toml
 demo: $(READY)
 	@$(BIN)/glent demo --out build/demo
 
-test: $(READY)
+lint: $(READY)
 	$(BIN)/ruff check .
 	$(BIN)/ruff format --check .
 	$(BIN)/mypy
 	$(BIN)/lint-imports
+
+test: lint
 	$(BIN)/python -m pytest -n auto
+
+fast: $(READY)
+	$(BIN)/ruff check .
+	$(BIN)/python -m pytest -n auto -m "not long" tests/laws tests/tools/test_routing_house.py tests/tools/test_law_index.py
 
 MINUTES ?= 10
 soak: $(READY)

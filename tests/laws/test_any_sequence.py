@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+import pytest
 from hypothesis import HealthCheck, settings
 
 from controls_machine import ControlsMachine
 from pointers_machine import RouterMachine, WildMachine
 from seats_machine import SeatsMachine, WildSeatsMachine
 from world_machine import WorldMachine
+
+pytestmark = pytest.mark.long
 
 
 def steps(examples: int, count: int = 50) -> settings:

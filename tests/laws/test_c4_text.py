@@ -25,6 +25,7 @@ step = st.one_of(
 )
 
 
+@pytest.mark.long
 @settings(max_examples=400, deadline=None)
 @given(st.lists(step, max_size=25), st.none() | st.integers(0, 9), st.booleans())
 def test_c4_edits_agree_with_a_plain_string_and_caret(

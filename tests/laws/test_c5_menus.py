@@ -50,6 +50,7 @@ def opened(window: tuple[float, float], turn: float) -> Stage:
     return stage
 
 
+@pytest.mark.long
 @pytest.mark.parametrize(("window", "turn"), [((1280, 720), 0), ((1920, 900), 0), ((1280, 720), 9), ((900, 900), -14)])
 def test_c5_a_menu_survives_walks_within_it_and_closes_on_those_that_leave(
     window: tuple[float, float], turn: float

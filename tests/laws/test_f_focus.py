@@ -167,6 +167,7 @@ def plain_neighbour(scene: Scene, node: Node, way: str) -> Node | None:
     return best([one for one in stops if not hidden(one, None)])
 
 
+@pytest.mark.long
 @lenient
 @given(scenes(least=6, most=25), st.data())
 def test_f2_the_chart_equals_the_rule_pair_by_pair_and_every_step_can_be_taken_back(scene: Scene, data: Any) -> None:

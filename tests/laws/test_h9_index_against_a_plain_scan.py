@@ -1,5 +1,6 @@
 from __future__ import annotations
 
+import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
@@ -7,6 +8,8 @@ import plain_hits as plain
 from glent import Node, Scene
 from glent.core.routing.hit.point import hits_at, pick
 from strategies import eighths, keywords, places, points, scenes, shapes, solidities
+
+pytestmark = pytest.mark.long
 
 
 def agree(scene: Scene, at: list[tuple[float, float]]) -> None:

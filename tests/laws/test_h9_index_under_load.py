@@ -14,6 +14,8 @@ from glent.core.routing.hit.point import pick
 from glent.core.scene.paint_order import GAP
 from glent.formats import scene_document
 
+pytestmark = pytest.mark.long
+
 
 def agree(scene: Scene, rng: random.Random, many: int = 25) -> None:
     scene._index.refresh()

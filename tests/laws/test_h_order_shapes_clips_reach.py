@@ -260,6 +260,7 @@ def test_h7_hits_list_offers_and_covered_with_local_points_and_take_a_filter() -
     assert [(hit.node.name, hit.offered) for hit in filtered] == [("c", True), ("a", True)]
 
 
+@pytest.mark.long
 @settings(max_examples=60, deadline=None, suppress_health_check=list(HealthCheck))
 @given(scenes(most=20), st.lists(points, min_size=1, max_size=5))
 def test_h8_every_node_can_say_why(scene: Scene, at: list) -> None:

@@ -16,6 +16,8 @@ import plain_flow
 from glent import Flow, Place, PlaceError, Scene, SceneError
 from glent.formats import read_scene, write_scene
 
+pytestmark = pytest.mark.long
+
 sizes = st.one_of(st.none(), st.integers(0, 240).map(lambda n: n / 2), st.sampled_from(["fit-content", "25%", "100%"]))
 limits = st.one_of(st.none(), st.none(), st.integers(0, 120).map(float), st.just("50%"))
 sides = st.one_of(st.none(), st.none(), st.none(), st.integers(-5, 40).map(float), st.just("25%"))

@@ -13,6 +13,8 @@ from hypothesis.stateful import RuleBasedStateMachine, initialize, invariant, ru
 
 from glent import Value, ValueRefusedError
 
+pytestmark = pytest.mark.long
+
 numbers = st.integers(-80, 80).map(lambda n: n / 4)
 ranges = st.sampled_from(
     [{}, {"low": 0, "high": 10}, {"low": -5, "high": 5, "step": 2.5}, {"step": 0.5}, {"low": 0, "high": 10, "step": 4}]

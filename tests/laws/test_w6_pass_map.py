@@ -1,11 +1,14 @@
 from __future__ import annotations
 
+import pytest
 from hypothesis import HealthCheck, Phase, given, settings
 from hypothesis import strategies as st
 
 from glent import Place, Router, Scene
 from glent.diagnose import Zone, pass_map
 from strategies import scenes
+
+pytestmark = pytest.mark.long
 
 
 @settings(

@@ -493,6 +493,7 @@ print(router.take_lifts(), [repr(verdict) for verdict in hand.verdicts])
 """
 
 
+@pytest.mark.long
 def test_r7_lifts_come_in_one_order_in_every_process() -> None:
     import os
     import subprocess

@@ -13,6 +13,8 @@ import trimesh
 
 from glent import Area, Cuboid, HeightField, Mesh, Pose, Rectangle, Router, Scene, SnapPoint, Sphere
 
+pytestmark = pytest.mark.long
+
 RAYS = 10_000
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import ast
+import re
 from collections.abc import Iterator
 from pathlib import Path
 
@@ -94,3 +95,12 @@ def test_nothing_outside_its_module_writes_a_pointer_a_press_or_a_contact() -> N
 )
 def test_what_that_test_looks_for_is_found(line: str) -> None:
     assert len(trespasses(line, "pointers/route.py")) == 1
+
+
+@pytest.mark.parametrize("page", ["docs/architecture.md", "CONTRIBUTING.md"])
+def test_every_file_that_a_page_for_contributors_names_is_there(page: str) -> None:
+    root = Path(__file__).parents[2]
+    named = set(re.findall(r"`([a-z_/]+\.(?:py|md|yaml|toml))`", (root / page).read_text()))
+    assert len(named) > 8
+    homes = (root, CORE.parent, ROUTING, ROUTING / "gestures", CORE / "scene")
+    assert [name for name in sorted(named) if not any((home / name).exists() for home in homes)] == []
