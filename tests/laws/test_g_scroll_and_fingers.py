@@ -572,15 +572,15 @@ class TwoFingers(Desk):
                 "box": (0, 0, 100, 100),
                 "hears": "press move release cancel click drag_start drag drag_end enter leave",
             },
-            chart__sheet={"box": (10, 10, 30, 80), "hears": "drag_start drag_end", "carries": ("press",)},
+            chart__sheet={"box": (10, 10, 30, 80), "hears": "drag_start drag_end"},
         )
         self.third = Hand(self.router, "third", "touch")
         self.at_end: str | None = None
         if own is not None:
             self["chart"].recognise(own)
         for path in ("chart", "chart/sheet"):
-            for phase in ("drag_end", "pinch" if own is None else "desk:squeeze"):
-                self[path].on(phase, self.see)
+            self[path].on("drag_end", self.see)
+        self["chart"].on("pinch" if own is None else "desk:squeeze", self.see)
 
     def see(self, event: Event) -> None:
         self.hear(event)
