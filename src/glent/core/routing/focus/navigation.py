@@ -8,7 +8,7 @@ from glent.core.geometry.affine import apply
 from glent.core.routing.aim import on_screen
 from glent.core.routing.focus.spatial import SpatialMap
 from glent.core.routing.focus.tab_order import next_stop, stops
-from glent.core.routing.pointers.pointer import Pointer
+from glent.core.routing.pointers.pointer import BY_CODE, Pointer
 from glent.core.scene.space import enter, to_scene
 
 if TYPE_CHECKING:
@@ -73,7 +73,7 @@ class Navigation:
             if area._gesture_traits.scrolls:
                 dx, dy = _missing(node, area)
                 if dx or dy:
-                    pointer = Pointer("code", "mouse", self._seats.main, on_screen(area, 0.0, 0.0))
+                    pointer = Pointer(BY_CODE, "mouse", self._seats.main, on_screen(area, 0.0, 0.0))
                     self._seats.pointing.gestures.areas.of(area).by(dx, dy, "focus", pointer)
             area = area._parent
 

@@ -11,16 +11,13 @@ from glent.core.routing.aim import aim_at, on_screen
 from glent.core.routing.event import Event
 from glent.core.routing.gestures.contact import Contact
 from glent.core.routing.gestures.drag import Drag
-from glent.core.routing.pointers.pointer import Pointer, Press
+from glent.core.routing.pointers.pointer import BY_CODE, Pointer, Press
 
 if TYPE_CHECKING:
     from glent.core.routing.gestures.contest import Gestures
     from glent.core.scene.node import Node
 
 __all__ = ["GESTURES"]
-
-BY_CODE = "code"
-"""The name of the pointer in events that no pointer made."""
 
 
 def _pointer_at(node: Node) -> Pointer:

@@ -17,7 +17,6 @@ from glent.core.routing.gestures.swipe import Swipe
 from glent.core.routing.gestures.wheel_scroll import Wheel
 from glent.core.routing.pointers.press import take_over
 from glent.core.scene.kinds import OWN, OWN_OF_SEVERAL
-from glent.core.scene.space import into
 
 if TYPE_CHECKING:
     from collections.abc import Callable, Iterator, Mapping, Sequence
@@ -100,10 +99,6 @@ class Gestures:
         for change in reversed(changes):
             feel = with_changes(feel, change)
         return feel
-
-    def into(self, node: Node, vector: tuple[float, float]) -> tuple[float, float]:
-        """Convert a distance on the screen, in logical pixels, into the space of a node (law G7)."""
-        return into(node, *vector)
 
     def send(self, event: Event, path: list[Node] | None = None) -> None:
         """Send an event to its node, along its path if that is known already."""
@@ -274,8 +269,7 @@ class Gestures:
             if one.pointers > 1 and one.won:
                 self._end_several(one, contact, one.lost, contact, why)
             else:
-                one.contacts.remove(contact)
-                self.unshare(one)
+                self._take_from(one, contact)
                 self._tell(one.lost, contact, why)
 
     def _end_several(self, one: Recogniser, contact: Contact, tell: Callable[..., None], *given: object) -> None:
@@ -291,17 +285,19 @@ class Gestures:
     def _close_several(self, one: Recogniser, contact: Contact) -> list[Contact]:
         """Let a recogniser hear no more, and a new one be made for new presses. Return its other contacts."""
         one._over = True
+        self._unshare(one)
+        return [other for other in one.contacts if other is not contact]
+
+    def _take_from(self, one: Recogniser, contact: Contact) -> None:
+        """Take a contact from a recogniser. One of several pointers that has none left is shared no more."""
+        one.contacts.remove(contact)
+        if not one.contacts:
+            self._unshare(one)
+
+    def _unshare(self, one: Recogniser) -> None:
         key = (one.node, type(one))
         if self.shared.get(key) is one:
             del self.shared[key]
-        return [other for other in one.contacts if other is not contact]
-
-    def unshare(self, one: Recogniser) -> None:
-        """Forget a recogniser of several pointers that has none left."""
-        if not one.contacts:
-            key = (one.node, type(one))
-            if self.shared.get(key) is one:
-                del self.shared[key]
 
     # -- it ends -------------------------------------------------------------------------------------------------------
 
@@ -345,8 +341,7 @@ class Gestures:
                 if contact in one.contacts and not one._over:
                     if one.pointers > 1 and one.won:
                         self._close_several(one, contact)  # nothing may begin anew while nodes are being removed
-                    one.contacts.remove(contact)
-                    self.unshare(one)
+                    self._take_from(one, contact)
                     self._tell(one.removed, contact)
             elif isinstance(one, Drag):
                 one.targets_removed(gone)

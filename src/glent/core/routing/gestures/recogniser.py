@@ -6,6 +6,7 @@ from collections.abc import Callable
 from typing import TYPE_CHECKING, Any, ClassVar
 
 from glent.core.routing.event import Event
+from glent.core.scene.space import into
 
 if TYPE_CHECKING:
     from glent.core.input.feel import Feel
@@ -164,7 +165,7 @@ class Recogniser:
         axis = self.node.axis
         if axis is None:
             return True
-        x, y = self._gestures.into(self.node, vector)
+        x, y = into(self.node, *vector)
         return abs(x) >= abs(y) if axis == "x" else abs(y) >= abs(x)
 
     def __repr__(self) -> str:

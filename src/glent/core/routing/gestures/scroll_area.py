@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 
 from glent.core.routing.event import Event
 from glent.core.routing.gestures.inertia import Glide
-from glent.core.routing.pointers.pointer import Pointer
+from glent.core.routing.pointers.pointer import BY_CODE, Pointer
 from glent.core.scene.space import into
 
 if TYPE_CHECKING:
@@ -228,7 +228,7 @@ class ScrollAreas:
         if not self._areas:
             return
         if self._nobody is None:
-            self._nobody = Pointer("code", "mouse", self._gestures.main_seat)
+            self._nobody = Pointer(BY_CODE, "mouse", self._gestures.main_seat)
         for area in list(self._areas.values()):
             area.keep_within(self._nobody)
 

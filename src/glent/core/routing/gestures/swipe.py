@@ -33,7 +33,7 @@ class Swipe(Recogniser):
         if far < feel.swipe_distance or fast < feel.swipe_speed:
             contact.say(f"too short or too slow ({far:.0f} px at {fast:.0f} px/s) to be one")
             return
-        x, y = self._gestures.into(self.node, contact.travel)
+        x, y = contact.into(self.node, contact.travel)
         if self.node.axis == "x" or (self.node.axis is None and abs(x) >= abs(y)):
             direction = "right" if x > 0 else "left"
         else:

@@ -11,7 +11,7 @@ if TYPE_CHECKING:
     from glent.core.routing.seats.seats import Seats
     from glent.core.routing.verdict import Verdict
 
-__all__ = ["KEYS", "device_gone", "focus_lost", "route_key", "sync"]
+__all__ = ["KEYS", "focus_lost", "route_key", "sync"]
 
 KEYS = "keys"
 """The keyboard, as a device."""
@@ -36,12 +36,6 @@ def focus_lost(seats: Seats) -> None:
     """Lift keys, buttons and axes that the world holds: the window has lost the input focus (law P11)."""
     seats.lifts.add(seats.key_presses.blur())
     seats.lifts.add(seats.pads.blur())
-
-
-def device_gone(seats: Seats, device: str) -> None:
-    """Let go of all that an unplugged keyboard or pad held (law T4)."""
-    seats.lifts.add(seats.key_presses.drop(device, frozenset(), seats.now))
-    seats.lifts.add(seats.pads.drop(device, frozenset()))
 
 
 def sync(seats: Seats, held: tuple[str, ...]) -> None:

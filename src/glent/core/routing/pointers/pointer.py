@@ -43,7 +43,7 @@ if TYPE_CHECKING:
     from glent.core.scene.panel import Panel
     from glent.core.scene.world_index import Met
 
-__all__ = ["FREE", "NOBODY", "SPENT", "UI", "WORLD", "Hold", "Pointer", "Press", "bit_of", "names_of"]
+__all__ = ["BY_CODE", "FREE", "NOBODY", "SPENT", "UI", "WORLD", "Hold", "Pointer", "Press", "bit_of", "names_of"]
 
 _BITS = (1, 4, 2, 8, 16)  # W3C: the bits of `buttons` are not in the order of `button`
 _NAMES = ("primary", "auxiliary", "secondary", "back", "forward")
@@ -58,6 +58,9 @@ def names_of(pointer: str, buttons: int) -> tuple[str, ...]:
     """The buttons of a mask as controls of a device: ``mouse/primary``."""
     return tuple(f"{pointer}/{name}" for bit, name in zip(_BITS, _NAMES, strict=True) if buttons & bit)
 
+
+BY_CODE: Final = "code"
+"""The name of the pointer in events that no pointer made."""
 
 FREE: Final = "free"  # no button is down
 UI: Final = "ui"  # a node owns it
@@ -273,20 +276,16 @@ class Pointer:
         """Take it from whoever has it, without a click: spent if there is a reason, or free. Return the press that a
         node owned, and the grab of it."""
         held = self.press if self.hold is UI else None
-        grab, self.grab = self.grab, None
-        if why:
-            self.spend(why)
-        else:
-            self.press, self.hold, self.spent_by = None, FREE, ""
-            self.idle = self.last_click = None
-        return held, grab
+        self.spend(why)
+        if not why:
+            self.hold = FREE
+        return held, self.ungrab()
 
     def grabbed_by(self, grab: Grab, press: Press) -> Grab | None:
         """Give it to a node that grabs it. Return the grab before."""
         before, self.grab = self.grab, grab
-        self.press, self.hold = press, UI
-        self.unsettle()
-        self.last_click = None
+        self.own(press)
+        self.won()
         return before
 
     def ungrab(self) -> Grab | None:

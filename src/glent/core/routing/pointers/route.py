@@ -98,24 +98,23 @@ class Pointing:
             pointer = found
         if pointer.idle is not None:
             pointer.remember(None)
-        step = NO_STEP
-        if (
-            isinstance(sample, RaySample)
-            or (sample.x, sample.y) != pointer.pos
-            or pointer.away
-            or pointer.jumped
-            or sample.relative
-        ):  # not, as most presses and releases are, where the last move was
-            step = self._placed(pointer, sample)
+        # Most presses and releases are where the last move was.
+        at_rest = (
+            isinstance(sample, PointerSample)
+            and (sample.x, sample.y) == pointer.pos
+            and not (pointer.away or pointer.jumped or sample.relative)
+        )
+        step = NO_STEP if at_rest else self._placed(pointer, sample)
         if many:
             self.seats.hand_to(pointer)
         if pointer.seat.last_kind != pointer.kind:
             note_use(self, pointer, sample)
         if self.scene._world_index is not None:
             sighting.aim(self, pointer)
-        if pointer.hold is WORLD or (sample.relative and pointer.hold is FREE):
-            world = pointer.hold is WORLD
-            return self._for_world(pointer, what, button, time) if world else self._locked(pointer, what, button)
+        if pointer.hold is WORLD:
+            return self._for_world(pointer, what, button, time)
+        if sample.relative and pointer.hold is FREE:
+            return self._locked(pointer, what, button)
         held = pointer.press
         contact = held.contact if held is not None else None
         if contact is not None:

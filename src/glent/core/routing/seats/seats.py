@@ -158,7 +158,7 @@ class Seats:
         seat._devices = devices
 
     def let_go(self, device: str) -> None:
-        """Lift and cancel all that a device holds."""
+        """Lift and cancel all that a device holds: it is unplugged, or another seat's (laws T2, T4)."""
         self.lifts.add(self.key_presses.drop(device, frozenset(), self.now))
         self.lifts.add(self.pads.drop(device, frozenset()))
         pointer = self.pointing.pointers.get(device)

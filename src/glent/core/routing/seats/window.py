@@ -39,8 +39,7 @@ def route_window(pointing: Pointing, sample: WindowSample) -> Verdict:
         _warped(pointing, name)
         said = f"the program put the pointer {name} elsewhere"
     elif what == "device_gone":
-        _device_gone(pointing, name)
-        keys.device_gone(pointing.seats, name)
+        pointing.seats.let_go(name)
         said = f"the device {name} was unplugged"
     elif what == "sync":
         _sync(pointing, tuple(sample.held))
@@ -57,13 +56,6 @@ def _focus_lost(pointing: Pointing) -> None:
         if pointer.hold is not FREE:
             pointing.end(pointer, "the window lost the input focus")
             pointing.set_hover(pointer)
-
-
-def _device_gone(pointing: Pointing, name: str) -> None:
-    """Let go of all that an unplugged pointer held (law T4)."""
-    pointer = pointing.pointers.get(name)
-    if pointer is not None:
-        pointing.let_go(pointer)
 
 
 def _sync(pointing: Pointing, held: tuple[str, ...]) -> None:
