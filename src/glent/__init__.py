@@ -47,7 +47,7 @@ from glent.core.routing.hit.point import Hit
 from glent.core.routing.reasons import Reason
 from glent.core.routing.router import Router
 from glent.core.routing.timers import Timer
-from glent.core.routing.verdict import Verdict
+from glent.core.routing.verdict import Drop, Verdict
 from glent.core.scene.flow import Flow
 from glent.core.scene.handlers import Subscription
 from glent.core.scene.kinds import KINDS
@@ -66,10 +66,10 @@ if TYPE_CHECKING:
     from glent.core.geometry.world.pose import Pose
     from glent.core.geometry.world.throw import Throw
     from glent.core.input.bindings import Bindings
-    from glent.core.routing.gestures.contact import Contact, Drop
-    from glent.core.routing.gestures.recogniser import Recogniser
+    from glent.core.routing.gestures.contact import Contact
+    from glent.core.routing.gestures.recogniser import Contests, Recogniser
+    from glent.core.routing.grab import Grab
     from glent.core.routing.hit.batch import RayHits
-    from glent.core.routing.pointers.grab import Grab
     from glent.core.routing.seats.seat import Asked, Seat
     from glent.core.scene.panel import Panel
     from glent.core.scene.spot import Spot
@@ -85,6 +85,7 @@ __all__ = [
     "Camera",
     "ComposeSample",
     "Contact",
+    "Contests",
     "ControlError",
     "Cuboid",
     "DragStart",
@@ -168,8 +169,8 @@ _LATER = {
     "Asked": "glent.core.routing.seats.seat",
     "Bindings": "glent.core.input.bindings",
     "Contact": "glent.core.routing.gestures.contact",
-    "Drop": "glent.core.routing.gestures.contact",
-    "Grab": "glent.core.routing.pointers.grab",
+    "Grab": "glent.core.routing.grab",
+    "Contests": "glent.core.routing.gestures.recogniser",
     "Recogniser": "glent.core.routing.gestures.recogniser",
     "Seat": "glent.core.routing.seats.seat",
 }

@@ -519,8 +519,8 @@ def test_r5_a_recogniser_of_ones_own_that_raises_is_reported_and_breaks_nothing(
     said = desk.said()
     assert said.count("press rope") == 4
     assert said.count("cancel rope") + said.count("release rope") == 4
-    assert not desk.router._pointing.pointers
-    assert not desk.router._pointing.gestures.shared
+    assert not desk.router._state.pointers
+    assert not desk.router._gestures.shared
 
 
 def test_g5_what_can_be_recognised_is_checked() -> None:

@@ -277,7 +277,7 @@ def test_bad_samples_are_refused_and_change_nothing(sample: object, match: str) 
     desk = Desk()
     with pytest.raises(SampleError, match=match):
         desk.router.feed(sample)
-    assert desk.router._pointing.pointers == {}
+    assert desk.router._state.pointers == {}
 
 
 # -- the short way -----------------------------------------------------------------------------------------------------
@@ -319,7 +319,7 @@ def drag_log(short: bool, seed: int, act: str) -> list[str]:
 
     def feed(sample: object) -> None:
         if not short:
-            for pointer in desk.router._pointing.pointers.values():
+            for pointer in desk.router._state.pointers.values():
                 pointer.dragging = None
         steps.append(Step(len(steps), sample, desk.router.feed(sample), None))
 
@@ -329,7 +329,7 @@ def drag_log(short: bool, seed: int, act: str) -> list[str]:
     for number in range(120):
         x, y = x + rng.uniform(-9, 10), y + rng.uniform(-9, 10)
         feed(PointerSample(number * 0.01 + 0.01, "move", x % 100, y % 100))
-    press = desk.router._pointing.pointers["mouse"].press
+    press = desk.router._state.pointers["mouse"].press
     speed = press.contact.speed(0.1) if press is not None and press.contact is not None else None
     feed(PointerSample(9.0, "release", x % 100, y % 100, button=0))
     return [repr(speed), *EventLog(None, log_rows(steps)).lines()]

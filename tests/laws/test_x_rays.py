@@ -261,7 +261,7 @@ def test_x6_dragging_goes_on_when_the_ray_slides_off_the_edge_and_keeps_its_last
     before = drags[-1].local
     verdict = quay.wand.aim((0.0, 9.0, 0.0))  # along it
     assert verdict.owner is quay.scene["board/slider"]
-    assert quay.router._pointing.pointers["ray"].pos == pytest.approx((before[0] + 10, before[1] + 40))
+    assert quay.router._state.pointers["ray"].pos == pytest.approx((before[0] + 10, before[1] + 40))
     quay.wand.release()
     assert quay.events[-1].kind == "drag_end"
     assert quay.events[-1].local == pytest.approx(before)
@@ -285,7 +285,7 @@ def test_x6_a_panel_that_moves_carries_its_grab_along():
     quay.panel.move(facing=(0.5, 0.0, 1.0))
     quay.wand.aim((57.1, 1.5, -2.0))
     assert quay.events[-1].local[0] != pytest.approx(x + 40, abs=1e-3)
-    assert math.dist(quay.events[-1].point, quay.panel.to_world(*quay.router._pointing.pointers["ray"].pos)) < 1e-9
+    assert math.dist(quay.events[-1].point, quay.panel.to_world(*quay.router._state.pointers["ray"].pos)) < 1e-9
 
 
 def test_g7_thresholds_are_degrees_for_rays_and_carried_along_by_a_panel_that_moves():

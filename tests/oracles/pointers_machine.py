@@ -397,7 +397,7 @@ class RouterMachine(RuleBasedStateMachine):
         self.router.settle()
         self.model.settle()
         counts: Counter = Counter()
-        for name, pointer in self.router._pointing.pointers.items():
+        for name, pointer in self.router._state.pointers.items():
             counts.update(pointer.hovered.keys())
             assert {node for node in pointer.hovered if node.listens("enter")} == {
                 node for node in self.pairs[name, "enter"] if node.listens("enter")
@@ -411,8 +411,7 @@ class RouterMachine(RuleBasedStateMachine):
             assert node.look in ("idle", "hover", "pressed", "disabled")
             if node.look == "pressed":
                 assert any(
-                    p.press is not None and p.press.owner.is_within(node)
-                    for p in self.router._pointing.pointers.values()
+                    p.press is not None and p.press.owner.is_within(node) for p in self.router._state.pointers.values()
                 )
         failed = [error for error, _ in self.errors if not self.wild or isinstance(error, AssertionError)]
         assert not failed, failed
@@ -423,7 +422,7 @@ class RouterMachine(RuleBasedStateMachine):
             return
         self.forget_refused()
         for name, owed in self.owed.items():
-            pointer = self.router._pointing.pointers.get(name)
+            pointer = self.router._state.pointers.get(name)
             held = pointer.press if pointer is not None and pointer.hold == "ui" else None
             for node in owed:  # whoever heard a press and not its end is on the path of a press that is still held,
                 # or was passed over as glass, and hears nothing more (P2)
@@ -434,14 +433,14 @@ class RouterMachine(RuleBasedStateMachine):
         for (name, kind), begun in self.pairs.items():
             if kind == "enter" or not begun:
                 continue
-            pointer = self.router._pointing.pointers.get(name)
+            pointer = self.router._state.pointers.get(name)
             assert pointer is not None, f"a {kind} of {name} has no end"
             contact = pointer.press.contact if pointer.press is not None else None
             assert contact is not None
             assert isinstance(contact.winner, Drag), f"a {kind} of {name} has no end"
             if kind == "drag_start":
                 assert begun == {contact.winner.node}
-        gestures = self.router._pointing.gestures
+        gestures = self.router._gestures
         for one in gestures.shared.values():
             assert one.contacts, "a recogniser of several pointers stays when they have gone"
 
@@ -553,5 +552,5 @@ class WildMachine(RouterMachine):
     def grabs_are_held_or_over(self) -> None:
         for grab in getattr(self, "grabs", ()):
             if grab.active:
-                assert any(pointer.grab is grab for pointer in self.router._pointing.pointers.values())
+                assert any(pointer.grab is grab for pointer in self.router._state.pointers.values())
                 assert grab.node.scene is not None

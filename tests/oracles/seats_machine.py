@@ -342,7 +342,7 @@ class SeatsMachine(RuleBasedStateMachine):
         for (kind, *key), count in self.pairs.items():
             assert count == 0 or kind == "enter" or key[1] is self.router.seat(key[0]).focus, (kind, key)
         for x, y in ((5.0, 5.0), (12.0, 10.0), (70.0, 30.0), (100.0, 50.0), (150.5, 5.5), self.where["mouse"]):
-            seat_name = next(s.name for s in self.router.seats if s is self.router._seats.at(x, y))
+            seat_name = next(s.name for s in self.router.seats if s is self.router._state.seat_at(x, y))
             if self.router.seat(seat_name).viewport is None:
                 offers, blocked = plain.offers(self.scene, seat_name, x, y)
                 hits = self.router.hits(x, y, seat=seat_name)

@@ -184,7 +184,7 @@ class WorldMachine(RuleBasedStateMachine):
 
     def act(self, name: str, action: str, button: int = 0) -> None:
         origin, way, length = self.aims[name]
-        pointer = self.router._pointing.pointers.get(name)
+        pointer = self.router._state.pointers.get(name)
         free = pointer is None or pointer.hold == "free"
         verdict = self.feed(RaySample(self.later(), action, origin, way, name, button, 0, length))
         if verdict.spot is not None:
@@ -256,7 +256,7 @@ class WorldMachine(RuleBasedStateMachine):
             return
         self.router.settle()
         assert self.errors == []
-        for pointer in self.router._pointing.pointers.values():
+        for pointer in self.router._state.pointers.values():
             inside = {node for (name, node), _ in self.inside.items() if name == pointer.name}
             assert inside == set(pointer.hovered)
             if pointer.hold in ("world", "spent") or pointer.away:

@@ -71,7 +71,7 @@ def test_p7_hover_stays_true_while_the_barge_sails_under_a_still_ray() -> None:
     inside: list[str] = []
     for kind, path in told:
         inside.append(path) if kind == "enter" else inside.remove(path)
-    assert sorted(inside) == sorted(node.path for node in router._pointing.pointers["left-hand"].hovered)
+    assert sorted(inside) == sorted(node.path for node in router._state.pointers["left-hand"].hovered)
     sailed = router.scene["barge"].pose.position[0] + 26.0
     assert sailed == pytest.approx(router.scene["barge-board"].pose.position[0] + 26.0)
     assert sailed > 10.0

@@ -97,6 +97,35 @@ def test_what_that_test_looks_for_is_found(line: str) -> None:
     assert len(trespasses(line, "pointers/route.py")) == 1
 
 
+def imported(path: Path) -> set[str]:
+    """The modules that a file imports anywhere, those for type checking alone included."""
+    found: set[str] = set()
+    for node in ast.walk(ast.parse(path.read_text())):
+        if isinstance(node, ast.ImportFrom) and node.module is not None:
+            found |= {node.module, *(f"{node.module}.{each.name}" for each in node.names)}
+        elif isinstance(node, ast.Import):
+            found |= {each.name for each in node.names}
+    return found
+
+
+def circles(package: Path) -> list[set[str]]:
+    """The sets of files of a package that all lead to each other by imports."""
+    root = Path(glent.__file__).parents[1]
+    files = {".".join(path.relative_to(root).with_suffix("").parts): path for path in package.rglob("*.py")}
+    reached = {name: imported(path) & files.keys() for name, path in files.items()}
+    for middle in files:
+        for one in files:
+            if middle in reached[one]:
+                reached[one] |= reached[middle]
+    found = [{other for other in reached[one] if one in reached[other]} for one in files if one in reached[one]]
+    return [each for number, each in enumerate(found) if each not in found[:number]]
+
+
+@pytest.mark.parametrize("package", ["core/routing", "controls"])
+def test_no_circle_of_more_than_two_files_even_by_types(package: str) -> None:
+    assert [sorted(each) for each in circles(CORE.parent / package) if len(each) > 2] == []
+
+
 @pytest.mark.parametrize("page", ["docs/architecture.md", "CONTRIBUTING.md"])
 def test_every_file_that_a_page_for_contributors_names_is_there(page: str) -> None:
     root = Path(__file__).parents[2]

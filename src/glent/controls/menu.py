@@ -9,7 +9,7 @@ from glent.controls.context import focus_on, router_of
 from glent.controls.items import Items, Typed
 from glent.controls.keys import key_of, typed_of
 from glent.controls.menu_moat import Moat
-from glent.controls.pointer_path import is_on_way, place_of
+from glent.controls.pointer_path import between, is_on_way, is_within, place_of
 from glent.controls.popup import Popup
 from glent.core.errors import ControlError
 
@@ -155,6 +155,22 @@ class Menu(Popup):
         super().close(cause)
         if self._moat is not None:
             self._moat.drain()
+
+    def has_inside(self, at: Point) -> bool:
+        """Whether a place counts as inside: in it or its open submenus, in an opener, or on a straight way between the
+        two (law C5)."""
+        scene = self.node.scene
+        if scene is None:
+            return False
+        if self._bar is not None and is_within(at, scene.corners(self._bar.node)):
+            return True
+        one: Menu | None = self
+        while one is not None:
+            opener = one.opener if one.opener is not None and one.opener.scene is scene else None
+            if is_within(at, scene.corners(one.node) if opener is None else between(opener, one.node)):
+                return True
+            one = one.open_submenu
+        return False
 
     # -- choosing ------------------------------------------------------------------------------------------------------
 

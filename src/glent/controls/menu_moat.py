@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Protocol
 
 from glent.controls.context import router_of
-from glent.controls.pointer_path import between, is_within, place_of
+from glent.controls.pointer_path import place_of
 from glent.core.scene.place import Place
 
 if TYPE_CHECKING:
-    from glent.controls.menu import Menu
     from glent.controls.pointer_path import Point
     from glent.core.routing.event import Event
     from glent.core.routing.timers import Timer
@@ -21,6 +20,22 @@ BEHIND = 1e-3
 """By how much its order is below the menu's."""
 
 
+class Moated(Protocol):
+    """A menu with a moat, as that sees it."""
+
+    node: Node
+
+    @property
+    def is_open(self) -> bool:
+        """Whether it is open."""
+
+    def has_inside(self, at: Point) -> bool:
+        """Whether a place counts as inside it."""
+
+    def close(self, cause: str) -> None:
+        """Close it."""
+
+
 class Moat:
     """A glass node behind a menu, as large as what the menu lies in, and there as long as that is open.
 
@@ -29,7 +44,7 @@ class Moat:
 
     __slots__ = ("_close_delay", "_inside", "_menu", "_node", "_timer")
 
-    def __init__(self, menu: Menu, close_delay: float) -> None:
+    def __init__(self, menu: Moated, close_delay: float) -> None:
         self._menu = menu
         self._close_delay = close_delay
         self._node: Node | None = None
@@ -58,7 +73,7 @@ class Moat:
         """A pointer went over the moat or a menu."""
         if not self._menu.is_open or self._menu.node.scene is None:
             return
-        if self.has_inside(place_of(event)):
+        if self._menu.has_inside(place_of(event)):
             self._inside.add(event.pointer)
             self._stay()
             if event.kind == "leave":  # for another part of all this, whose enter comes next; or it is a finger, and up
@@ -72,21 +87,6 @@ class Moat:
             else:
                 self._stay()
                 self._timer = router_of(self._menu.node).at(event.time + self._close_delay, self._left)
-
-    def has_inside(self, at: Point) -> bool:
-        """Whether a place counts as inside: in a menu, in its opener, or on a straight way between the two."""
-        scene, menu, bar = self._menu.node.scene, self._menu, self._menu.bar
-        if scene is None:
-            return False
-        if bar is not None and is_within(at, scene.corners(bar.node)):
-            return True
-        one: Menu | None = menu
-        while one is not None:
-            opener = one.opener if one.opener is not None and one.opener.scene is scene else None
-            if is_within(at, scene.corners(one.node) if opener is None else between(opener, one.node)):
-                return True
-            one = one.open_submenu
-        return False
 
     def _left(self, due: float) -> None:
         self._timer = None

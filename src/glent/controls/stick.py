@@ -14,7 +14,7 @@ from glent.core.value import Value
 
 if TYPE_CHECKING:
     from glent.core.routing.event import Event
-    from glent.core.routing.pointers.grab import Grab
+    from glent.core.routing.grab import Grab
     from glent.core.scene.node import Node
 
 __all__ = ["Stick"]

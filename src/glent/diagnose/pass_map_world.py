@@ -77,7 +77,7 @@ def _rays(view: SeatView, xs: Any, ys: Any) -> list[Ray]:
 def _press(view: SeatView, ray: Ray, zone: int) -> tuple[int, Node | None]:
     """What a press along one ray comes to, and who gets it."""
     found = find_beyond(view, ray, "mouse")
-    offers = [node for _, node in found.offers]
+    offers = found.nodes
     for index, offer in enumerate(offers):
         if offer._effective == "solid":
             return (SOLID if offer.is_enabled else DISABLED), offer

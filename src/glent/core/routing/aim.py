@@ -1,11 +1,13 @@
-"""Where a pointer points in the world (laws X4, X6)."""
+"""Where a pointer points in the world, and where it once pointed (laws X4, X6, G1, G7)."""
 
 from __future__ import annotations
 
+import math
 from typing import TYPE_CHECKING, cast
 
 from glent.core.errors import SceneError
 from glent.core.geometry.affine import apply
+from glent.core.geometry.world.vectors import cross, dot, length, minus
 from glent.core.scene.space import enter, to_scene
 
 if TYPE_CHECKING:
@@ -15,8 +17,9 @@ if TYPE_CHECKING:
     from glent.core.scene.node import Node
     from glent.core.scene.panel import Panel
     from glent.core.scene.spot import Spot
+    from glent.core.scene.world_index import Met
 
-__all__ = ["Aim", "aim_at", "camera_ray", "local_of", "on_screen", "world_point"]
+__all__ = ["Aim", "Mark", "aim_at", "angle", "camera_ray", "local_of", "on_screen", "world_point"]
 
 
 class Aim:
@@ -36,6 +39,10 @@ class Aim:
         self.met: dict[Panel, tuple[float, float]] = {}
         """Where it truly meets panels: a curved one it may come through elsewhere too."""
 
+    def meets(self, met: dict[Panel, tuple[float, float]]) -> None:
+        """Note where it truly meets panels."""
+        self.met = met
+
     def on(self, panel: Panel) -> tuple[float, float] | None:
         """The point of a panel that it points at, in the panel's pixels; None if it points nowhere there."""
         if panel is self.panel and self.at is not None:
@@ -44,6 +51,45 @@ class Aim:
         if met is not None:
             return met
         return panel.from_ray(self.ray) if self.ray is not None else None
+
+
+class Mark:
+    """Where a pointer was: on the screen, and on the panel or spot it pointed at, with which it moves along.
+
+    :param root: the layer, panel or spot of what it was offered to first. :param spot: the spot its way ended at.
+    """
+
+    __slots__ = ("_point", "_root", "_way", "pos")
+
+    def __init__(self, pos: tuple[float, float], aim: Aim, root: Node | None, spot: Met | None) -> None:
+        self.pos = pos
+        self._root = root
+        self._point: Vector3 | None = None
+        self._way: Vector3 | None = None
+        if aim.ray is None:
+            return
+        self._way = aim.ray.direction
+        if root is not None and root._in_world:
+            panel = root._own is not None
+            at = aim.on(root) if panel else None  # type: ignore[arg-type]
+            if at is not None:
+                self._point = root.pose.into(root.to_world(*at))  # type: ignore[attr-defined]
+            elif spot is not None and spot.root is root:
+                self._point = spot.root.pose.into(aim.ray.at(spot.distance))
+
+    def degrees(self, aim: Aim | None) -> float:
+        """The angle between where a ray points now and this mark, wherever the mark has been carried meanwhile."""
+        if aim is None or aim.ray is None:
+            return 0.0
+        way = self._way
+        if self._point is not None and self._root is not None and self._root._scene is not None:
+            way = minus(self._root.pose.out(self._point), aim.ray.origin)  # type: ignore[attr-defined]
+        return 0.0 if way is None else angle(way, aim.ray.direction)
+
+
+def angle(one: Vector3, other: Vector3) -> float:
+    """The angle between two directions, degrees; exact for small ones too."""
+    return math.degrees(math.atan2(length(cross(one, other)), dot(one, other)))
 
 
 def local_of(node: Node, pos: tuple[float, float], aim: Aim | None) -> tuple[float, float]:

@@ -14,7 +14,7 @@ if TYPE_CHECKING:
     from glent.core.geometry.world.vectors import Vector3
     from glent.core.input.samples import PointerButton
     from glent.core.routing.aim import Aim
-    from glent.core.routing.pointers.grab import Grab
+    from glent.core.routing.grab import Grab
     from glent.core.scene.node import Node
 
 __all__ = ["NO_DATA", "DragStart", "Event"]

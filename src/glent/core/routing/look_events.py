@@ -7,7 +7,8 @@ from typing import TYPE_CHECKING
 from glent.core.routing.event import Event
 
 if TYPE_CHECKING:
-    from glent.core.routing.pointers.route import Pointing
+    from glent.core.routing.keys.routing import KeyPresses
+    from glent.core.routing.state import State
     from glent.core.scene.node import Node
 
 __all__ = ["LookEvents"]
@@ -22,10 +23,11 @@ class LookEvents:
     enabled or disabled: these alone are looked at, so many controls cost no more than few.
     """
 
-    __slots__ = ("_pointing", "_seen", "_told")
+    __slots__ = ("_key_presses", "_seen", "_state", "_told")
 
-    def __init__(self, pointing: Pointing) -> None:
-        self._pointing = pointing
+    def __init__(self, state: State, key_presses: KeyPresses) -> None:
+        self._state = state
+        self._key_presses = key_presses
         self._seen: object = None
         """What looks depended on when they were last told."""
         self._told: dict[Node, tuple[str, bool]] = {}
@@ -33,8 +35,8 @@ class LookEvents:
 
     def tell(self) -> None:
         """Tell the nodes whose look has changed, each alone, in the order of the tree's paths to them."""
-        pointing, told = self._pointing, self._told
-        scene = pointing.scene
+        state, told = self._state, self._told
+        scene = state.scene
         seen = self._causes()
         if seen == self._seen and not scene._looked:
             return
@@ -44,12 +46,12 @@ class LookEvents:
             looked = list(scene._looked)
             scene._looked.clear()
             asked.update((node, None) for above in looked for node in above.walk())
-        for pointer in pointing.pointers.values():
+        for pointer in state.pointers.values():
             asked.update(pointer.hovered)
-        for held in pointing.seats.key_presses.held.values():
+        for held in self._key_presses.held.values():
             if held.owner is not None:
                 asked.update((node, None) for node in held.owner.lineage())
-        for seat in pointing.seats.all.values():
+        for seat in state.seats_by_name.values():
             if seat._focus.node is not None:
                 asked[seat._focus.node] = None
         for node in asked:
@@ -65,13 +67,13 @@ class LookEvents:
             else:
                 told[node] = now
             data = {"look": now[0], "before": before[0], "focus_ring": now[1]}
-            pointing.dispatcher.tell(Event("look", node, "", pointing.now, (0.0, 0.0), data=data))
+            state.dispatcher.tell(Event("look", node, "", state.now, (0.0, 0.0), data=data))
 
     def _causes(self) -> tuple[object, ...]:
         """All that looks depend on besides the nodes themselves: nodes are looked at only if this has changed."""
-        pointing = self._pointing
-        causes: list[object] = [pointing.dispatcher.hovers]
-        for pointer in pointing.pointers.values():
+        state = self._state
+        causes: list[object] = [state.dispatcher.hovers]
+        for pointer in state.pointers.values():
             press = pointer.press
             causes += (pointer.offers, pointer.hold, press)
             if press is not None:
@@ -79,8 +81,8 @@ class LookEvents:
                 causes += (press.inside, press.over, press.owner)
                 if contact is not None:
                     causes += (contact.winner, contact._look_delayed)
-        for held in pointing.seats.key_presses.held.values():
+        for held in self._key_presses.held.values():
             causes += (held.who, held.owner)
-        for seat in pointing.seats.all.values():
+        for seat in state.seats_by_name.values():
             causes += (seat._focus.node, seat._focus.moves, seat._focus.ring)
         return tuple(causes)

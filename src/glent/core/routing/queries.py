@@ -9,6 +9,7 @@ from glent.core.errors import SampleError
 from glent.core.geometry.world.ray import Ray, checked_ray
 from glent.core.input.validate import check_number
 from glent.core.routing.aim import camera_ray
+from glent.core.routing.hit.offers import find_at
 from glent.core.routing.hit.point import Hit, hits_at, hits_for
 from glent.core.routing.hit.ray import hits_along, hits_of_throw
 from glent.core.routing.pointers import press as presses
@@ -18,9 +19,8 @@ if TYPE_CHECKING:
     from glent.core.geometry.world.vectors import Vector3
     from glent.core.routing.gestures.drop_targets import DropTarget
     from glent.core.routing.hit.batch import RayHits
-    from glent.core.routing.pointers.route import Pointing
     from glent.core.routing.seats.seat import Seat
-    from glent.core.routing.seats.seats import Seats
+    from glent.core.routing.state import State
     from glent.core.scene.node import Node
     from glent.core.scene.scene import Scene
 
@@ -33,8 +33,7 @@ class Queries:
     """The queries of a :class:`Router`."""
 
     scene: Scene
-    _pointing: Pointing
-    _seats: Seats
+    _state: State
 
     def seat(self, name: str = "main") -> Seat:
         """A seat by name."""
@@ -43,7 +42,7 @@ class Queries:
     @property
     def now(self) -> float:
         """The time of the last sample or tick, in seconds."""
-        return self._pointing.now
+        return self._state.now
 
     def hits(
         self,
@@ -65,7 +64,7 @@ class Queries:
         blocked = False
         if view.unrestricted:
             hits = hits_at(self.scene, x, y, where, kind)
-        elif not self._seats.is_inside(asker, x, y):
+        elif not self._state.is_inside(asker, x, y):
             return []
         else:
             hits = hits_for(view, x, y, where, kind)
@@ -95,7 +94,7 @@ class Queries:
         :raises SampleError: a number is not finite, or the direction has no length.
         """
         start, way, far = checked_ray(origin, direction, length, "hits_ray", SampleError)
-        self._seats.refresh()
+        self._state.seats.refresh()
         view = self.seat(seat).view
         if self.scene._world_index is None:
             return []
@@ -109,7 +108,7 @@ class Queries:
         """
         from glent.core.routing.hit.batch import hits_of_rays  # seldom wanted, and it needs NumPy
 
-        self._seats.refresh()
+        self._state.seats.refresh()
         return hits_of_rays(self.seat(seat).view, origins, directions, length)
 
     def hits_throw(
@@ -124,12 +123,12 @@ class Queries:
 
         :param arc: :meth:`Throw.from_velocity`, or an :class:`Throw` of points.
         """
-        self._seats.refresh()
+        self._state.seats.refresh()
         return hits_of_throw(self.seat(seat).view, arc, where) if self.scene._world_index is not None else []
 
     def _asker(self, x: float, y: float, seat: str | None) -> Seat:
-        self._seats.refresh()
-        return self.seat(seat) if seat is not None else self._seats.at(x, y)
+        self._state.seats.refresh()
+        return self.seat(seat) if seat is not None else self._state.seat_at(x, y)
 
     def would_reach_world(self, x: float, y: float, action: str = "press", seat: str | None = None) -> bool:
         """Whether a free mouse's press, move or wheel here would be the world's, as far as can be known beforehand.
@@ -143,7 +142,7 @@ class Queries:
         _check_point(x, y, "would_reach_world")
         if action not in ACTIONS:
             raise SampleError(f"would_reach_world: action is {action!r}, expected one of {', '.join(ACTIONS)}")
-        offers, barrier = self._pointing.found(self._asker(x, y, seat), x, y, "mouse")
+        offers, barrier = find_at(self._state, self._asker(x, y, seat), x, y, "mouse")
         if barrier is not None:
             return False
         if action == "press":

@@ -13,10 +13,12 @@ from glent.core.input.samples import PointerSample, RaySample, Sample, TipSample
 from glent.core.input.validate import check, check_time, is_plain
 from glent.core.routing.dispatch import Dispatcher, OnError
 from glent.core.routing.event import NO_DATA, Event
+from glent.core.routing.hit.offers import find_at
 from glent.core.routing.hit.point import pick
 from glent.core.routing.pointers.route import Pointing
 from glent.core.routing.pointers.wheel import route_wheel
 from glent.core.routing.queries import Queries
+from glent.core.routing.state import State
 from glent.core.routing.timers import Timer, Timers
 from glent.core.routing.verdict import Verdict
 from glent.core.scene.kinds import check_kind
@@ -24,7 +26,7 @@ from glent.core.scene.kinds import check_kind
 if TYPE_CHECKING:
     from glent.core.input.bindings import Bindings
     from glent.core.routing.gestures.contact import Contact
-    from glent.core.routing.pointers.grab import Grab
+    from glent.core.routing.grab import Grab
     from glent.core.routing.pointers.pointer import Pointer
     from glent.core.routing.seats.seat import Seat
     from glent.core.scene.node import Node
@@ -57,13 +59,15 @@ class Router(Queries):
         from glent.core.routing.seats.settle import Settling
 
         self._lifts = Lifts()
-        self._pointing = pointing = Pointing(scene, feel if feel is not None else Feel(), self._dispatcher, self._lifts)
-        self._gestures = Gestures(pointing, self._timers)
+        feel = feel if feel is not None else Feel()
+        self._state = state = State(scene, feel, self._dispatcher, self._timers, self._lifts)
+        self._pointing = pointing = Pointing(state)
+        self._gestures = Gestures(state)
         self._running = self._gestures.running
-        self._seats = Seats(pointing, self._timers)
-        self._settling = Settling(pointing, self._seats)
-        self._look_events = LookEvents(pointing)
-        pointing.join(self._gestures, self._seats, self._settling, self._look_events)
+        self._seats = Seats(state, pointing)
+        self._settling = Settling(pointing, self._gestures.areas, self._seats)
+        self._look_events = LookEvents(state, self._seats.key_presses)
+        state.join(self._gestures, self._seats, self._settling)
         self._busy = False
         self._closed = False
         self._queue: deque[tuple[Sample | float, Verdict]] = deque()
@@ -84,9 +88,9 @@ class Router(Queries):
             verdict = Verdict(None)
             self._queue.append((sample, verdict))
             return verdict
-        if sample.__class__ is PointerSample and is_plain(sample, self._pointing.now):
+        if sample.__class__ is PointerSample and is_plain(sample, self._state.now):
             if self._settling.seen == self.scene._version and sample.time < self._timers.next_due and not self._running:
-                pointer = self._pointing.pointers.get(sample.pointer)
+                pointer = self._state.pointers.get(sample.pointer)
                 if pointer is not None and pointer.dragging is not None and sample.action == "move":
                     if not pointer.jumped:
                         return self._follow(pointer, pointer.dragging, sample)
@@ -99,13 +103,13 @@ class Router(Queries):
                         or (pick(self.scene, x, y, pointer.kind) == pointer.offers and pointer.seat.view.screen_only)
                         or self._finds_the_same(pointer, x, y)
                     ):
-                        self._pointing.now = sample.time
+                        self._state.now = sample.time
                         pointer.pos = (x, y)
                         if blind:
                             pointer.picked = -1
                         return pointer.idle
         else:
-            check(sample, self._pointing.now)
+            check(sample, self._state.now)
         return self._outermost(sample)
 
     def tick(self, time: float) -> tuple[Event, ...]:
@@ -138,7 +142,7 @@ class Router(Queries):
 
         :raises SampleError: the time is no number or has passed.
         """
-        check_time(due, self._pointing.now, "at")
+        check_time(due, self._state.now, "at")
         return self._timers.add(due, call)
 
     def close(self) -> tuple[Event, ...]:
@@ -161,13 +165,13 @@ class Router(Queries):
     @property
     def feel(self) -> Feel:
         """The adjustable times and distances; set another at any time."""
-        return self._pointing.feel
+        return self._state.feel
 
     @feel.setter
     def feel(self, value: Feel) -> None:
         if not isinstance(value, Feel):
             raise SampleError(f"feel is {value!r}, expected a Feel")
-        self._pointing.feel = value
+        self._state.feel = value
 
     # -- by single presses (law G9) ----------------------------------------------------------------------------------
 
@@ -213,7 +217,7 @@ class Router(Queries):
             raise KindError(f"{node.path}: {kind} cannot be sent by code, expected change or a kind of your own")
         if node._scene is not self.scene or self._closed:
             raise SceneError(f"{node.path}: cannot be told of {kind}, it is not in a scene that this router serves")
-        event = Event(kind, node, "", self._pointing.now, (0.0, 0.0), data=data or NO_DATA, seat=seat)
+        event = Event(kind, node, "", self._state.now, (0.0, 0.0), data=data or NO_DATA, seat=seat)
         if self._busy:
             return self._dispatcher.send(event, node.lineage())
         self._busy = True
@@ -232,15 +236,15 @@ class Router(Queries):
 
         :raises SeatError: there is no such seat.
         """
-        seat = self._seats.all.get(name)
+        seat = self._state.seats_by_name.get(name)
         if seat is None:
-            raise SeatError(f"there is no seat {name!r}, the seats are {', '.join(self._seats.all)}")
+            raise SeatError(f"there is no seat {name!r}, the seats are {', '.join(self._state.seats_by_name)}")
         return seat
 
     @property
     def seats(self) -> tuple[Seat, ...]:
         """All seats, the main one first."""
-        return tuple(self._seats.all.values())
+        return tuple(self._state.seats_by_name.values())
 
     def add_seat(
         self,
@@ -283,7 +287,7 @@ class Router(Queries):
         if self._queue:
             last = self._queue[-1][0]
             return last if isinstance(last, int | float) else last.time
-        return self._pointing.now
+        return self._state.now
 
     def _perform(self, gesture: str, *given: Any) -> str:
         """Do a gesture by code: at once, from inside a handler as well."""
@@ -323,7 +327,7 @@ class Router(Queries):
         seat = pointer.seat
         if seat.view.screen_only:
             return False  # it has been asked
-        return self._pointing.found(seat, x, y, pointer.kind) == (pointer.offers, pointer.barrier)
+        return find_at(self._state, seat, x, y, pointer.kind) == (pointer.offers, pointer.barrier)
 
     def _follow(self, pointer: Pointer, contact: Contact, sample: PointerSample) -> Verdict:
         """Route a drag that just goes on: :meth:`_outermost` by the fast path."""
@@ -368,10 +372,10 @@ class Router(Queries):
 
     def _reach(self, time: float) -> None:
         """Bring all that goes by time to this time: what runs on, then hover."""
-        pointing, settling = self._pointing, self._settling
-        pointing.now = max(pointing.now, time)
+        state, settling = self._state, self._settling
+        state.pass_time(max(state.now, time))
         if self._running:
-            self._gestures.pass_time(pointing.now)
+            self._gestures.pass_time(state.now)
         if settling.boxes_seen != self.scene._shifts and self.scene._on_settle:
             settling.follow_boxes()
         settling.settle()
@@ -380,10 +384,10 @@ class Router(Queries):
         if item.__class__ is PointerSample:
             time = item.time
         else:
-            time = self._pointing.now if item is None else item if isinstance(item, int | float) else item.time
+            time = self._state.now if item is None else item if isinstance(item, int | float) else item.time
         if self._timers.next_due <= time:
             self._timers.fire(time, self._reach, lambda error: self._dispatcher.report(error, None))
-        pointing, settling = self._pointing, self._settling
+        pointing, state, settling = self._pointing, self._state, self._settling
         scene = self.scene
         if (
             self._running
@@ -392,19 +396,19 @@ class Router(Queries):
         ):
             self._reach(float(time))
         else:
-            pointing.now = float(time)
+            state.now = float(time)
         if isinstance(item, PointerSample | RaySample):
             verdict = pointing.route(item)
             if self.scene._world_index is not None:
                 pointing.note_spot(item.pointer, verdict)
-            if pointing.many:
+            if state.many:
                 verdict._seat = self._seats.acting.name
         elif isinstance(item, TipSample):
             from glent.core.routing.pointers.fingertip import route_tip  # seldom wanted
 
             verdict = route_tip(pointing, item)
         elif isinstance(item, WheelSample):
-            verdict = route_wheel(pointing, item)
+            verdict = route_wheel(state, item)
         else:
             verdict = self._seats.route(item)
         lifts = self._lifts
@@ -430,7 +434,7 @@ class Router(Queries):
 
     def _focused(self, node: Node) -> int:
         """The focus of a node: 1 if a seat's focus is on it, 2 if its ring shows too, else 0."""
-        seats = [seat for seat in self._seats.all.values() if seat._focus.node is node]
+        seats = [seat for seat in self._state.seats_by_name.values() if seat._focus.node is node]
         return (1 + any(seat.focus_ring for seat in seats)) if seats else 0
 
     def _on_removed(self, nodes: list[Node]) -> None:
@@ -440,9 +444,9 @@ class Router(Queries):
         return self._pointing.look(node)
 
     def _grab(self, node: Node, name: str, on_lost: Callable[[str], object] | None) -> Grab:
-        pointer = self._pointing.pointers.get(name)
+        pointer = self._state.pointers.get(name)
         if pointer is None:
             raise KindError(f"{node.path}: cannot grab {name!r}, there is no such pointer now")
-        from glent.core.routing.pointers import grab  # seldom wanted
+        from glent.core.routing.pointers import grabbing  # seldom wanted
 
-        return grab.begin(self._pointing, pointer, node, on_lost)
+        return grabbing.begin(self._state, pointer, node, on_lost)

@@ -286,6 +286,11 @@ class SeatView:
         """Whether a channel is kept from the world."""
         return channel in self.claimed
 
+    def ear(self, channel: str) -> Node | None:
+        """The node that hears keys that there is no focus for: the topmost modal, or the layer that claims them."""
+        node = self.top if self.top is not None else self.claimed.get(channel)
+        return node if node is not None and not self.top_is_foreign and self.whose(node) == "own" else None
+
 
 NOTHING: tuple[frozenset[str], None, None] = (frozenset(), None, None)
 

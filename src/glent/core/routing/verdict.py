@@ -9,11 +9,29 @@ from glent.core.routing.reasons import Reason
 
 if TYPE_CHECKING:
     from glent.core.routing.event import Event
-    from glent.core.routing.gestures.contact import Drop
     from glent.core.routing.hit.point import Hit
     from glent.core.scene.node import Node
 
-__all__ = ["Verdict"]
+__all__ = ["Drop", "Verdict"]
+
+
+class Drop:
+    """A payload that was let go over the world, where no node of the UI lies (law G3).
+
+    :ivar payload: what ``drag_start`` gave. :ivar source: the node it was dragged from.
+    :ivar point: where, in window pixels. :ivar pointer: by which pointer.
+    """
+
+    __slots__ = ("payload", "point", "pointer", "source")
+
+    def __init__(self, payload: object, source: Node, point: tuple[float, float], pointer: str) -> None:
+        self.payload = payload
+        self.source = source
+        self.point = point
+        self.pointer = pointer
+
+    def __repr__(self) -> str:
+        return f"<Drop {self.payload!r} from {self.source.path} at ({self.point[0]:g}, {self.point[1]:g})>"
 
 
 Outcome = tuple[str | None, tuple[tuple[str, "Node"], ...], "Drop | None"]

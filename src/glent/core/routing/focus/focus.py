@@ -59,6 +59,13 @@ class Focus:
         """Whether the focus is on a node, and a ring shows there."""
         return self.node is node and (self.ring or is_text(node))
 
+    def has_keys(self, channel: str) -> bool:
+        """Whether keys or a pad move it and activate now: a modal is open, the channel is claimed, or it came by key or
+        pad. Focus that a pointer left somewhere does not take the game's keys (law F4)."""
+        if self.view.top is not None or self.view.has(channel):
+            return True
+        return self.node is not None and (self.ring or is_text(self.node))
+
     def go(self, node: Node | None, ring: bool, time: float) -> bool:
         """Go to a node that can have the focus, or nowhere. Return whether it is there in the end: handlers may move it
         on.

@@ -13,7 +13,7 @@ from glent.core.scene.space import enter, to_scene
 
 if TYPE_CHECKING:
     from glent.core.routing.seats.seat import Seat
-    from glent.core.routing.seats.seats import Seats
+    from glent.core.routing.state import State
     from glent.core.scene.node import Node
 
 __all__ = ["DIRECTIONS", "Navigation"]
@@ -27,10 +27,10 @@ ROUNDING = 1e-6
 class Navigation:
     """The navigation of all seats of one router."""
 
-    __slots__ = ("_maps", "_seats")
+    __slots__ = ("_maps", "_state")
 
-    def __init__(self, seats: Seats) -> None:
-        self._seats = seats
+    def __init__(self, state: State) -> None:
+        self._state = state
         self._maps: dict[str, SpatialMap] = {}
 
     def go(self, seat: Seat, direction: str, time: float) -> Node | None:
@@ -53,7 +53,7 @@ class Navigation:
             if node is not None:
                 focus.ring = True
             return node
-        self._seats.set_focus(seat, target, True)
+        self._state.seats.set_focus(seat, target, True)
         if focus.node is target:
             self.show(target)
         return focus.node
@@ -73,8 +73,8 @@ class Navigation:
             if area._gesture_traits.scrolls:
                 dx, dy = _missing(node, area)
                 if dx or dy:
-                    pointer = Pointer(BY_CODE, "mouse", self._seats.main, on_screen(area, 0.0, 0.0))
-                    self._seats.pointing.gestures.areas.of(area).by(dx, dy, "focus", pointer)
+                    pointer = Pointer(BY_CODE, "mouse", self._state.main, on_screen(area, 0.0, 0.0))
+                    self._state.gestures.scroll(area, dx, dy, "focus", pointer)
             area = area._parent
 
 

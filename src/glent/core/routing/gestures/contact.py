@@ -8,37 +8,18 @@ from typing import TYPE_CHECKING
 
 from glent.core.input.samples import PointerSample
 from glent.core.routing.pointers.press import is_over
+from glent.core.routing.verdict import Drop
 from glent.core.scene.space import into
 
 if TYPE_CHECKING:
     from glent.core.input.samples import PointerButton, RaySample
-    from glent.core.routing.gestures.contest import Gestures
-    from glent.core.routing.gestures.recogniser import Recogniser
+    from glent.core.routing.gestures.recogniser import Contests, Recogniser
     from glent.core.routing.pointers.pointer import Pointer, Press
     from glent.core.scene.node import Node
 
-__all__ = ["Contact", "Drop"]
+__all__ = ["Contact"]
 
 Vector = tuple[float, float]
-
-
-class Drop:
-    """A payload that was let go over the world, where no node of the UI lies (law G3).
-
-    :ivar payload: what ``drag_start`` gave. :ivar source: the node it was dragged from.
-    :ivar point: where, in window pixels. :ivar pointer: by which pointer.
-    """
-
-    __slots__ = ("payload", "point", "pointer", "source")
-
-    def __init__(self, payload: object, source: Node, point: Vector, pointer: str) -> None:
-        self.payload = payload
-        self.source = source
-        self.point = point
-        self.pointer = pointer
-
-    def __repr__(self) -> str:
-        return f"<Drop {self.payload!r} from {self.source.path} at ({self.point[0]:g}, {self.point[1]:g})>"
 
 
 class Contact:
@@ -73,7 +54,7 @@ class Contact:
     _can_go_fast = True
     """Whether a drag by it can go the short way: it is measured on the screen alone."""
 
-    def __init__(self, gestures: Gestures, pointer: Pointer, press: Press) -> None:
+    def __init__(self, gestures: Contests, pointer: Pointer, press: Press) -> None:
         self._gestures = gestures
         self._pointer = pointer
         self.press = press
@@ -214,6 +195,24 @@ class Contact:
     def removed(self, gone: set[Node]) -> None:
         """Take note that nodes have left the scene."""
         self._gestures.removed(self, gone)
+
+    def _moved(self) -> None:
+        """Tell those who compete that the pointer moved."""
+        self._gestures.moved(self)
+
+    def _released(self) -> None:
+        """Tell the winner that the button is up; where nobody had won, it was a tap."""
+        self._gestures.released(self)
+
+    def _scrolled_under(self) -> None:
+        """Take note that what lies under the pointer has scrolled, though the pointer is still."""
+        if self.winner is not None:
+            self.winner.scrolled_under(self)
+
+    def _competitors(self) -> tuple[tuple[str, Node], ...]:
+        """Who competes, or has won: names of gestures with their nodes."""
+        everyone = [self.winner] if self.winner is not None else self._candidates
+        return tuple((one.name, one.node) for one in everyone)
 
     def _measure_anew(self) -> None:
         self.start, self.began = self._pointer.pos, self.time

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from glent.core.input.feel import with_changes
 from glent.core.routing.gestures.contact import Contact
 from glent.core.routing.gestures.drag import Drag
 from glent.core.routing.gestures.drag_fast_path import follow
 from glent.core.routing.gestures.dwell import Dwelling
 from glent.core.routing.gestures.hold import Hold, Repeat
 from glent.core.routing.gestures.pinch import Pinch
+from glent.core.routing.gestures.recogniser import Contests
 from glent.core.routing.gestures.scroll import Scroll
 from glent.core.routing.gestures.scroll_area import ScrollAreas
 from glent.core.routing.gestures.swipe import Swipe
@@ -19,17 +19,13 @@ from glent.core.routing.pointers.press import take_over
 from glent.core.scene.kinds import OWN, OWN_OF_SEVERAL
 
 if TYPE_CHECKING:
-    from collections.abc import Callable, Iterator, Mapping, Sequence
+    from collections.abc import Callable, Iterator, Sequence
 
-    from glent.core.input.feel import Feel
-    from glent.core.routing.dispatch import Dispatcher
-    from glent.core.routing.event import Event
-    from glent.core.routing.gestures.autoscroll import Autoscroll
+    from glent.core.input.samples import WheelSample
     from glent.core.routing.gestures.recogniser import Recogniser
     from glent.core.routing.pointers.pointer import Pointer, Press
-    from glent.core.routing.pointers.route import Pointing
-    from glent.core.routing.seats.seat import Seat
-    from glent.core.routing.timers import Timers
+    from glent.core.routing.seat_view import SeatView
+    from glent.core.routing.state import State
     from glent.core.scene.node import Node
 
 __all__ = ["Gestures"]
@@ -44,77 +40,24 @@ _CLASSES: dict[str, type[Recogniser]] = {
 }
 
 
-class Gestures:
+class Gestures(Contests):
     """All contests of one router.
 
-    :ivar running: what wants to know that time passes. :ivar shared: recognisers of several pointers, by node.
+    :ivar shared: recognisers of several pointers, by node.
     """
 
-    __slots__ = (
-        "_pointing",
-        "areas",
-        "by_code",
-        "dispatcher",
-        "dwelling",
-        "follow",
-        "running",
-        "shared",
-        "timers",
-        "wheel",
-    )
+    __slots__ = ("by_code", "dwelling", "follow", "shared", "wheel")
 
-    def __init__(self, pointing: Pointing, timers: Timers) -> None:
-        self._pointing = pointing
-        self.dispatcher: Dispatcher = pointing.dispatcher
-        self.timers = timers
-        self.running: dict[Recogniser | ScrollAreas | Dwelling | Autoscroll, None] = {}
+    def __init__(self, state: State) -> None:
+        super().__init__(state, ScrollAreas(self))
         self.shared: dict[tuple[Node, type[Recogniser]], Recogniser] = {}
         self.by_code: set[Node] = set()
         """The nodes that are being dragged by code, so that a handler of that cannot begin it over and over."""
-        self.areas = ScrollAreas(self)
         self.dwelling = Dwelling(self)
         self.follow = follow
         self.wheel = Wheel(self)
 
-    @property
-    def now(self) -> float:
-        """The time of the sample being routed."""
-        return self._pointing.now
-
-    @property
-    def main_seat(self) -> Seat:
-        """The seat in whose name code acts."""
-        return self._pointing.seats.main
-
-    def feel_of(self, node: Node) -> Feel:
-        """The feel at a node: the router's, with the changes of the nodes from its layer down to it."""
-        changes: list[Mapping[str, object]] = []
-        one: Node | None = node
-        while one is not None:
-            change = one._gesture_traits.feel
-            if change is not None:
-                changes.append(change)
-            one = one._parent
-        feel = self._pointing.feel
-        for change in reversed(changes):
-            feel = with_changes(feel, change)
-        return feel
-
-    def send(self, event: Event, path: list[Node] | None = None) -> None:
-        """Send an event to its node, along its path if that is known already."""
-        if event.node._scene is not None:
-            self.dispatcher.send(event, path if path is not None else event.node.lineage())
-
-    def send_last(self, event: Event) -> None:
-        """Send an event that ends something: it reaches its node even if a handler has removed that meanwhile (law
-        P6)."""
-        node = event.node
-        if node._scene is not None:
-            self.dispatcher.send(event, node.lineage(), owed_to=node)
-        else:
-            self.dispatcher.tell(event)
-
-    # -- a press begins ----------------------------------------------------------------------------------------------
+    # -- a press begins
 
     def begin(self, pointer: Pointer, press: Press) -> None:
         """Gather who competes for a press that has an owner and has been told."""
@@ -130,7 +73,7 @@ class Gestures:
             def show(due: float) -> None:
                 contact.delay_look(False)
 
-            self.timers.add(self.now + self._pointing.feel.look_delay, show)
+            self.timers.add(self.now + self.state.feel.look_delay, show)
 
     def _contact(self, pointer: Pointer, press: Press) -> Contact:
         if not press.path[0]._in_world:
@@ -201,7 +144,7 @@ class Gestures:
         except Exception as error:
             self.dispatcher.report(error, None)
 
-    # -- it goes on ----------------------------------------------------------------------------------------------------
+    # -- it goes on
 
     def moved(self, contact: Contact) -> None:
         """Tell the recognisers of an open contact that its pointer moved."""
@@ -299,7 +242,7 @@ class Gestures:
         if self.shared.get(key) is one:
             del self.shared[key]
 
-    # -- it ends -------------------------------------------------------------------------------------------------------
+    # -- it ends
 
     def released(self, contact: Contact) -> None:
         """Tell the winner that the button which began a contact is up; where nobody had won, it was a tap."""
@@ -345,6 +288,32 @@ class Gestures:
                     self._tell(one.removed, contact)
             elif isinstance(one, Drag):
                 one.targets_removed(gone)
+
+    # -- what pointers, the focus and the wheel ask (glent.core.routing.state)
+
+    def look(self, pointer: Pointer) -> None:
+        """Take note that what a pointer hovers may have changed: it may dwell elsewhere."""
+        self.dwelling.look(pointer)
+
+    def scroll(self, node: Node, dx: float, dy: float, how: str, pointer: Pointer) -> tuple[float, float]:
+        """Scroll an area by a distance in its own space. Return what was used of it."""
+        return self.areas.of(node).by(dx, dy, how, pointer)
+
+    def wheel_holder(self, sample: WheelSample, view: SeatView) -> Node | None:
+        """The area that a burst of the wheel stays with."""
+        return self.wheel.holder(sample, view)
+
+    def turn_wheel(self, sample: WheelSample, offers: list[Node], pointer: Pointer) -> Node | None:
+        """Scroll by wheel. Return who had it."""
+        return self.wheel.scroll(sample, offers, pointer)
+
+    def forget(self, nodes: list[Node]) -> None:
+        """Forget nodes that have left the scene."""
+        self.areas.removed(nodes)
+
+    def close(self) -> None:
+        """Let nothing run any more."""
+        self.running.clear()
 
     def pass_time(self, time: float) -> None:
         """Tell all that run by time that time has passed."""

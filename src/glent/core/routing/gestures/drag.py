@@ -7,13 +7,12 @@ from typing import TYPE_CHECKING, Any
 from glent.core.routing.event import DragStart, Event
 from glent.core.routing.gestures.autoscroll import Autoscroll
 from glent.core.routing.gestures.drop_targets import Targets
-from glent.core.routing.gestures.recogniser import Recogniser
+from glent.core.routing.gestures.recogniser import Contests, Recogniser
 from glent.core.scene.space import into
 
 if TYPE_CHECKING:
     from glent.core.routing.dispatch import Plan
     from glent.core.routing.gestures.contact import Contact
-    from glent.core.routing.gestures.contest import Gestures
     from glent.core.scene.node import Node
     from glent.core.scene.scene import Scene
 
@@ -33,7 +32,7 @@ class Drag(Recogniser):
     keeps_look = True
     abandons = True
 
-    def __init__(self, node: Node, gestures: Gestures) -> None:
+    def __init__(self, node: Node, gestures: Contests) -> None:
         super().__init__(node, gestures)
         self.outcome = ""
         """What became of it, once it has ended."""

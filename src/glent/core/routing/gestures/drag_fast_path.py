@@ -10,7 +10,9 @@ from typing import TYPE_CHECKING
 
 from glent.core.routing import reasons as because
 from glent.core.routing.gestures.drag import Drag
+from glent.core.routing.hit.offers import find
 from glent.core.routing.hit.point import pick
+from glent.core.routing.pointers.hover import hover_after, offers_changed
 from glent.core.routing.verdict import Outcome, Verdict
 
 if TYPE_CHECKING:
@@ -27,22 +29,23 @@ _DRAG: Outcome = (Drag.name, (), None)
 
 def follow(pointing: Pointing, pointer: Pointer, contact: Contact, sample: PointerSample) -> Verdict:
     """Route a move of a pointer that drags."""
-    scene = pointing.scene
+    state = pointing.state
+    scene = state.scene
     winner = contact.winner
     assert isinstance(winner, Drag)
     x, y, scale = sample.x, sample.y, scene._scale
     x0, y0 = pointer.pos
     dx, dy = contact.step = (x - x0) / scale, (y - y0) / scale
-    pointing.now = contact.time = time = sample.time
+    state.now = contact.time = time = sample.time
     pointer.pos = (x, y)
     x0, y0 = contact.travel
     contact.travel = (x0 + dx, y0 + dy)
     contact.track.append((time, x0 + dx, y0 + dy))
     pointer.picked = scene._version
     pointer.aimed = -1
-    offers = pick(scene, x, y, pointer.kind) if pointer.seat.view.screen_only else pointing.find(pointer)
+    offers = pick(scene, x, y, pointer.kind) if pointer.seat.view.screen_only else find(state, pointer)
     if offers != pointer.offers:
-        pointing.offers_changed(pointer, offers)
+        offers_changed(state, pointer, offers)
     if not contact.open or contact.winner is not winner:
         return pointing.moved_on(pointer, "move", time)  # what handlers did has ended the drag
     winner.go_on(contact, dx, dy)
@@ -52,6 +55,6 @@ def follow(pointing: Pointing, pointer: Pointer, contact: Contact, sample: Point
     else:
         verdict = Verdict(because.GESTURE, "move", False, held.owner, winner.name)
         verdict._outcome = _DRAG
-    if pointing.settling.seen != scene._version:
-        pointing.hover_after(pointer)
+    if state.settling.seen != scene._version:
+        hover_after(state, pointer)
     return verdict

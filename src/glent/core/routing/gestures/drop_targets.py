@@ -5,10 +5,11 @@ from __future__ import annotations
 from typing import TYPE_CHECKING, Any, NamedTuple
 
 from glent.core.routing.event import Event
+from glent.core.routing.hit.offers import find, find_all
 
 if TYPE_CHECKING:
     from glent.core.routing.gestures.contact import Contact
-    from glent.core.routing.gestures.contest import Gestures
+    from glent.core.routing.gestures.services import Services
     from glent.core.routing.seat_view import Barrier
     from glent.core.scene.node import Node
     from glent.core.scene.scene import Scene
@@ -75,7 +76,7 @@ class Targets:
         "version",
     )
 
-    def __init__(self, source: Node, payload: Any, gestures: Gestures) -> None:
+    def __init__(self, source: Node, payload: Any, gestures: Services) -> None:
         self._source = source
         self._gestures = gestures
         self._barrier: Barrier | None = None
@@ -108,14 +109,14 @@ class Targets:
             hits = pointer.offers  # found for hover already
         else:
             scene._index.refresh()
-            hits = self._gestures._pointing.find(pointer)
+            hits = find(self._gestures.state, pointer)
         known = self.version == scene._version
         if known and hits == self.seen and not self.covered:
             return
         self.version, self.seen = scene._version, hits
         self.covered = any(node.is_within(source) for node in hits)
         if self.covered:  # the source lies there, as it mostly does: look beneath it
-            hits, self._barrier = self._gestures._pointing.find_all(pointer)
+            hits, self._barrier = find_all(self._gestures.state, pointer)
             hits = _beneath(source, hits)
             if known and hits == self.hits:
                 return
@@ -201,7 +202,7 @@ class Targets:
 
     def _event(self, kind: str, node: Node, contact: Contact, data: dict[str, Any]) -> Event:
         pointer = contact._pointer
-        now = self._gestures._pointing.now
+        now = self._gestures.now
         return Event(kind, node, pointer.name, now, pointer.pos, contact.press.button, pointer.buttons, 0, data)
 
     def _data(self) -> dict[str, Any]:

@@ -8,7 +8,7 @@ from glent.core.routing.event import Event
 from glent.core.routing.pointers.pointer import FREE
 
 if TYPE_CHECKING:
-    from glent.core.routing.gestures.contest import Gestures
+    from glent.core.routing.gestures.services import Services
     from glent.core.routing.pointers.pointer import Pointer
     from glent.core.routing.timers import Timer
     from glent.core.scene.node import Node
@@ -40,7 +40,7 @@ class Dwelling:
 
     __slots__ = ("_dwells", "_gestures")
 
-    def __init__(self, gestures: Gestures) -> None:
+    def __init__(self, gestures: Services) -> None:
         self._gestures = gestures
         self._dwells: dict[str, _Dwell] = {}
 

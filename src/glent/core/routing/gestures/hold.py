@@ -4,11 +4,10 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from glent.core.routing.gestures.recogniser import Recogniser
+from glent.core.routing.gestures.recogniser import Contests, Recogniser
 
 if TYPE_CHECKING:
     from glent.core.routing.gestures.contact import Contact
-    from glent.core.routing.gestures.contest import Gestures
     from glent.core.routing.timers import Timer
     from glent.core.scene.node import Node
 
@@ -27,7 +26,7 @@ class Hold(Recogniser):
     keeps_look = True
     waits = False
 
-    def __init__(self, node: Node, gestures: Gestures) -> None:
+    def __init__(self, node: Node, gestures: Contests) -> None:
         super().__init__(node, gestures)
         self._timer: Timer | None = None
         self._shown = 0.0
@@ -100,7 +99,7 @@ class Repeat(Recogniser):
     keeps_look = True
     waits = False
 
-    def __init__(self, node: Node, gestures: Gestures) -> None:
+    def __init__(self, node: Node, gestures: Contests) -> None:
         super().__init__(node, gestures)
         self._timer: Timer | None = None
         self._gap = self.feel.repeat_gap

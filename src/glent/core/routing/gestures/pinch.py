@@ -5,11 +5,10 @@ from __future__ import annotations
 import math
 from typing import TYPE_CHECKING, Any
 
-from glent.core.routing.gestures.recogniser import Recogniser
+from glent.core.routing.gestures.recogniser import Contests, Recogniser
 
 if TYPE_CHECKING:
     from glent.core.routing.gestures.contact import Contact
-    from glent.core.routing.gestures.contest import Gestures
     from glent.core.scene.node import Node
 
 __all__ = ["Pinch"]
@@ -30,7 +29,7 @@ class Pinch(Recogniser):
     pointers = 2
     kinds = frozenset({"touch"})
 
-    def __init__(self, node: Node, gestures: Gestures) -> None:
+    def __init__(self, node: Node, gestures: Contests) -> None:
         super().__init__(node, gestures)
         self._start = (1.0, 0.0)
         self._span = 1.0

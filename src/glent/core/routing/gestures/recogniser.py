@@ -2,20 +2,60 @@
 
 from __future__ import annotations
 
+from abc import ABC, abstractmethod
 from collections.abc import Callable
 from typing import TYPE_CHECKING, Any, ClassVar
 
 from glent.core.routing.event import Event
+from glent.core.routing.gestures.services import Services
 from glent.core.scene.space import into
 
 if TYPE_CHECKING:
     from glent.core.input.feel import Feel
     from glent.core.routing.gestures.contact import Contact
-    from glent.core.routing.gestures.contest import Gestures
+    from glent.core.routing.gestures.scroll_area import ScrollAreas
+    from glent.core.routing.state import State
     from glent.core.routing.timers import Timer
     from glent.core.scene.node import Node
 
-__all__ = ["Recogniser"]
+__all__ = ["Contests", "Recogniser"]
+
+
+class Contests(Services, ABC):
+    """The contests of one router, as contacts and recognisers see them.
+
+    :ivar areas: the scroll areas that something has moved.
+    """
+
+    __slots__ = ("areas",)
+
+    def __init__(self, state: State, areas: ScrollAreas) -> None:
+        super().__init__(state)
+        self.areas = areas
+
+    @abstractmethod
+    def claim(self, one: Recogniser) -> bool:
+        """Let a recogniser win all its contacts, if the order allows it (law G5). Return whether it won."""
+
+    @abstractmethod
+    def drop(self, one: Recogniser, contact: Contact, why: str) -> None:
+        """Take a recogniser out of the contest for a contact."""
+
+    @abstractmethod
+    def moved(self, contact: Contact) -> None:
+        """Tell the recognisers of an open contact that its pointer moved."""
+
+    @abstractmethod
+    def released(self, contact: Contact) -> None:
+        """Tell the winner that the button which began a contact is up; where nobody had won, it was a tap."""
+
+    @abstractmethod
+    def cancel(self, contact: Contact, why: str) -> None:
+        """End a contact without a release."""
+
+    @abstractmethod
+    def removed(self, contact: Contact, gone: set[Node]) -> None:
+        """Take out the recognisers of nodes that have left the scene."""
 
 
 class Recogniser:
@@ -52,7 +92,7 @@ class Recogniser:
     waits: ClassVar[bool] = True
     abandons: ClassVar[bool] = False
 
-    def __init__(self, node: Node, gestures: Gestures) -> None:
+    def __init__(self, node: Node, gestures: Contests) -> None:
         self.node = node
         self.contacts: list[Contact] = []
         self.won = False

@@ -4,12 +4,11 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from glent.core.routing.gestures.recogniser import Recogniser
+from glent.core.routing.gestures.recogniser import Contests, Recogniser
 from glent.core.scene.space import into, out_of
 
 if TYPE_CHECKING:
     from glent.core.routing.gestures.contact import Contact
-    from glent.core.routing.gestures.contest import Gestures
     from glent.core.routing.gestures.scroll_area import ScrollArea
     from glent.core.scene.node import Node
 
@@ -25,7 +24,7 @@ class Scroll(Recogniser):
 
     name = "scroll"
 
-    def __init__(self, node: Node, gestures: Gestures) -> None:
+    def __init__(self, node: Node, gestures: Contests) -> None:
         super().__init__(node, gestures)
         self._chain: list[ScrollArea] = [gestures.areas.of(node)]
         self._axes = (True, True)

@@ -14,8 +14,7 @@ if TYPE_CHECKING:
     from collections.abc import Iterable
 
     from glent.core.input.feel import Feel
-    from glent.core.routing.gestures.contact import Contact
-    from glent.core.routing.gestures.contest import Gestures
+    from glent.core.routing.gestures.services import Services
     from glent.core.scene.node import Node
 
 __all__ = ["ScrollArea", "ScrollAreas", "length_in"]
@@ -30,8 +29,8 @@ class ScrollArea:
 
     def __init__(self, node: Node, areas: ScrollAreas) -> None:
         self.node = node
-        self.pullers: dict[Contact, None] = {}
-        """The fingers that drag it; it follows the first."""
+        self.pullers: dict[object, None] = {}
+        """The contacts of fingers that drag it; it follows the first."""
         self._areas = areas
         self._pulled = node._scroll
         """Where the offset would be if the ends gave in: what is shown is less, beyond them."""
@@ -178,7 +177,7 @@ class ScrollAreas:
 
     __slots__ = ("_areas", "_gestures", "_nobody", "_running")
 
-    def __init__(self, gestures: Gestures) -> None:
+    def __init__(self, gestures: Services) -> None:
         self._gestures = gestures
         self._areas: dict[Node, ScrollArea] = {}
         self._running: dict[ScrollArea, Pointer] = {}
@@ -228,7 +227,7 @@ class ScrollAreas:
         if not self._areas:
             return
         if self._nobody is None:
-            self._nobody = Pointer(BY_CODE, "mouse", self._gestures.main_seat)
+            self._nobody = Pointer(BY_CODE, "mouse", self._gestures.state.main)
         for area in list(self._areas.values()):
             area.keep_within(self._nobody)
 

@@ -11,12 +11,12 @@ from typing import TYPE_CHECKING
 
 from glent.core.geometry.world.vectors import cross, dot, unit
 from glent.core.routing.gestures.contact import Contact, Vector
-from glent.core.routing.pointers.travel import Mark
+from glent.core.routing.pointers.travel import mark_of
 
 if TYPE_CHECKING:
     from glent.core.geometry.world.vectors import Vector3
     from glent.core.input.samples import PointerSample, RaySample
-    from glent.core.routing.gestures.contest import Gestures
+    from glent.core.routing.gestures.recogniser import Contests
     from glent.core.routing.pointers.pointer import Pointer, Press
     from glent.core.scene.panel import Panel
 
@@ -30,7 +30,7 @@ class SurfaceContact(Contact):
 
     _can_go_fast = False
 
-    def __init__(self, gestures: Gestures, pointer: Pointer, press: Press) -> None:
+    def __init__(self, gestures: Contests, pointer: Pointer, press: Press) -> None:
         super().__init__(gestures, pointer, press)
         scene = press.path[0].scene
         world_index = scene._world_index if scene is not None else None
@@ -40,7 +40,7 @@ class SurfaceContact(Contact):
 
     def _look(self) -> None:
         aim = self._pointer.aim
-        self._mark = Mark(self._pointer)
+        self._mark = mark_of(self._pointer)
         self._at = aim.on(self._panel) if aim is not None and self._panel is not None else None
         self._way: Vector3 | None = aim.ray.direction if aim is not None and aim.ray is not None else None
 
@@ -48,7 +48,7 @@ class SurfaceContact(Contact):
     def distance(self) -> float:
         pointer = self._pointer
         if pointer.kind == "ray":
-            return self._mark.degrees(pointer)
+            return self._mark.degrees(pointer.aim) if self._mark is not None else 0.0
         x, y = self.travel if pointer.tip is not None else self._screen
         return math.sqrt(x * x + y * y)
 

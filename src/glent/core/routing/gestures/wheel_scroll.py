@@ -9,7 +9,7 @@ from glent.core.routing.gestures.scroll_area import length_in
 
 if TYPE_CHECKING:
     from glent.core.input.samples import WheelSample
-    from glent.core.routing.gestures.contest import Gestures
+    from glent.core.routing.gestures.recogniser import Contests
     from glent.core.routing.gestures.scroll_area import ScrollArea
     from glent.core.routing.pointers.pointer import Pointer
     from glent.core.routing.seat_view import SeatView
@@ -38,7 +38,7 @@ class Wheel:
 
     __slots__ = ("_bursts", "_gestures")
 
-    def __init__(self, gestures: Gestures) -> None:
+    def __init__(self, gestures: Contests) -> None:
         self._gestures = gestures
         self._bursts: dict[str, _Burst] = {}
 

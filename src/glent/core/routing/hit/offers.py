@@ -7,34 +7,29 @@ from typing import TYPE_CHECKING
 
 from glent.core.routing import reasons as because
 from glent.core.routing.aim import Aim, camera_ray
-from glent.core.routing.hit.point import pick
+from glent.core.routing.hit.point import Offers, pick
 from glent.core.routing.hit.ray import find_beyond, walk_beyond
 from glent.core.routing.seat_view import Barrier
 
 if TYPE_CHECKING:
-    from glent.core.geometry.world.ray import Ray
     from glent.core.routing.pointers.pointer import Pointer
-    from glent.core.routing.pointers.route import Pointing
     from glent.core.routing.seats.seat import Seat
+    from glent.core.routing.state import State
     from glent.core.scene.node import Node
-    from glent.core.scene.world_index import Met
 
-__all__ = ["Sighting", "aim", "find", "look", "walk"]
-
-Sighting = tuple["list[Node]", "Barrier | None", "list[tuple[Met, Node]]", "Met | None"]
-"""The offers, what blocks the way behind them, those of them that stand in the world, and the spot the way ends at."""
+__all__ = ["aim", "find", "find_all", "find_at", "walk"]
 
 
-def aim(pointing: Pointing, pointer: Pointer) -> None:
+def aim(state: State, pointer: Pointer) -> None:
     """Find where a pointer points in the world, if it or the world has moved (law X6)."""
-    scene = pointing.scene
+    scene = state.scene
     world_index = scene._world_index
     if world_index is None or pointer.aimed == scene._version:
         return
     before = pointer.aim
     ray = pointer.ray if pointer.tip is None else pointer.tip_ray
     if pointer.tip is None and ray is None and not pointer.away:
-        pointing.seats.refresh()
+        state.seats.refresh()
         ray = camera_ray(pointer.seat.view, *pointer.pos)
     held = pointer.press
     panel = world_index.panel_of(held.path[0]) if held is not None else pointer.touched
@@ -49,67 +44,96 @@ def aim(pointing: Pointing, pointer: Pointer) -> None:
             at = near if near is not None else before.on(panel) if before is not None else None
     made = Aim(ray, panel, at)
     pointer.aim_as(made, scene._version)
-    pointing.dispatcher.aims[pointer.name] = made
+    state.dispatcher.aims[pointer.name] = made
     if pointer.kind == "ray" or pointer.tip is not None:
         pointer.land_at(at if at is not None else (0.0, 0.0))
 
 
-def find(pointing: Pointing, pointer: Pointer, deep: bool = False) -> tuple[list[Node], Barrier | None]:
+def find(state: State, pointer: Pointer) -> list[Node]:
+    """Find the offers to a pointer, and note on it what blocks the way behind them."""
+    if pointer.away:
+        pointer.bar(None)
+        pointer.meet(None)
+        return []
+    if state.scene._world_index is not None:
+        offers, barrier = _find_beyond_too(state, pointer, False)
+    else:
+        offers, barrier = find_at(state, pointer.seat, *pointer.pos, pointer.kind)
+    pointer.bar(barrier)
+    return offers
+
+
+def find_all(state: State, pointer: Pointer) -> tuple[list[Node], Barrier | None]:
+    """Find the offers to a pointer and all that the first solid covers, down to what blocks the way."""
+    if state.scene._world_index is not None:
+        return _find_beyond_too(state, pointer, True)
+    return find_at(state, pointer.seat, *pointer.pos, pointer.kind, deep=True)
+
+
+def find_at(
+    state: State, seat: Seat, x: float, y: float, kind: str, deep: bool = False
+) -> tuple[list[Node], Barrier | None]:
+    """Find the offers to a seat at a point of the window, and what blocks the way behind them."""
+    view = seat.view
+    if view.version != state.scene._version:
+        state.seats.refresh()
+    if view.screen_only:
+        return pick(state.scene, x, y, kind, deep), None
+    found = _look(state, seat, x, y, kind, deep)
+    return found.nodes, found.barrier
+
+
+def _find_beyond_too(state: State, pointer: Pointer, deep: bool) -> tuple[list[Node], Barrier | None]:
     """Find the offers to a pointer, the world behind the layers included, and note the spot among them on it.
 
     :param deep: whether to go on behind the first that ends it.
     """
-    aim(pointing, pointer)
+    aim(state, pointer)
     view = pointer.seat.view
-    if view.version != pointing.scene._version:
-        pointing.seats.refresh()
+    if view.version != state.scene._version:
+        state.seats.refresh()
     if pointer.tip is not None:
-        return _touched(pointing, pointer, deep)
+        return _touched(state, pointer, deep)
     if pointer.ray is not None:
-        offers, barrier, beyond, spot = _along(pointer.seat, pointer.ray, pointer.kind, deep)
+        found = find_beyond(view, pointer.ray, pointer.kind, deep)
     else:
-        offers, barrier, beyond, spot = look(pointing, pointer.seat, *pointer.pos, pointer.kind, deep)
+        found = _look(state, pointer.seat, *pointer.pos, pointer.kind, deep)
+    beyond = found.beyond
     if pointer.aim is not None and beyond:
-        pointer.aim.met = {met.root: met.at for met, _ in reversed(beyond) if met.at is not None}  # type: ignore[misc]
+        pointer.aim.meets({met.root: met.at for met, _ in reversed(beyond) if met.at is not None})  # type: ignore[misc]
     if not deep:
-        pointer.meet(spot)
+        pointer.meet(found.spot)
         if pointer.kind == "ray" and pointer.aim is not None and pointer.aim.panel is None:
             met = beyond[0][0] if beyond else None
             pointer.land_at(met.at if met is not None and met.at is not None else (0.0, 0.0))
-    return offers, barrier
+    return found.nodes, found.barrier
 
 
-def look(pointing: Pointing, seat: Seat, x: float, y: float, kind: str, deep: bool = False) -> Sighting:
+def _look(state: State, seat: Seat, x: float, y: float, kind: str, deep: bool) -> Offers:
     """What a seat finds at a point of the screen: its layers, then what stands behind them (law X4)."""
     view = seat.view
     barrier: Barrier | None = None
-    if view.version != pointing.scene._version:
-        pointing.seats.refresh()
+    if view.version != state.scene._version:
+        state.seats.refresh()
     if view.unrestricted:
-        offers = pick(pointing.scene, x, y, kind, deep)
+        offers = pick(state.scene, x, y, kind, deep)
     else:
-        if not pointing.seats.is_inside(seat, x, y):
-            return [], Barrier(because.OUTSIDE, seat.name), [], None
+        if not state.is_inside(seat, x, y):
+            return Offers([], Barrier(because.OUTSIDE, seat.name))
         offers, barrier = view.find(x, y, kind, deep)
     ended = any(node._effective == "solid" for node in offers[-1:]) or (
         deep and any(node._effective == "solid" for node in offers)
     )
     if barrier is not None or (ended and not deep):
-        return offers, barrier, [], None
+        return Offers(offers, barrier)
     ray = camera_ray(view, x, y)
     if ray is None:
-        return offers, (None if ended and not deep else view.last()), [], None
-    more, barrier, beyond, spot = _along(seat, ray, kind, deep)
-    return [*offers, *more], barrier, beyond, None if ended else spot
+        return Offers(offers, None if ended and not deep else view.last())
+    more = find_beyond(view, ray, kind, deep)
+    return Offers([*offers, *more.nodes], more.barrier, more.beyond, None if ended else more.spot)
 
 
-def _along(seat: Seat, ray: Ray, kind: str, deep: bool) -> Sighting:
-    """What a seat finds along a ray of its own, which meets no layer."""
-    found = find_beyond(seat.view, ray, kind, deep)
-    return [node for _, node in found.offers], found.barrier, found.offers, found.spot
-
-
-def _touched(pointing: Pointing, pointer: Pointer, deep: bool) -> tuple[list[Node], Barrier | None]:
+def _touched(state: State, pointer: Pointer, deep: bool) -> tuple[list[Node], Barrier | None]:
     """What lies beneath a fingertip on the panel that it touches."""
     panel, made = pointer.touched, pointer.aim
     if panel is None or made is None or made.at is None or panel._scene is None:
@@ -121,10 +145,10 @@ def _touched(pointing: Pointing, pointer: Pointer, deep: bool) -> tuple[list[Nod
     nodes: list[Node] = []
     assert panel._own is not None
     panel._own.meet(panel, x, y, nodes, deep)
-    if pointing.scene._index.reach_limits.get("touch"):
+    if state.scene._index.reach_limits.get("touch"):
         from glent.core.scene.reach import with_reach
 
-        nodes = with_reach(pointing.scene, panel, "touch", x, y, nodes, (1.0, 0.0, 0.0, 1.0, 0.0, 0.0))
+        nodes = with_reach(state.scene, panel, "touch", x, y, nodes, (1.0, 0.0, 0.0, 1.0, 0.0, 0.0))
     view = pointer.seat.view
     offers: list[Node] = []
     for node, barrier in view.filtered(nodes, None):
@@ -137,7 +161,7 @@ def _touched(pointing: Pointing, pointer: Pointer, deep: bool) -> tuple[list[Nod
     return offers, Barrier(because.MODAL, held) if held is not None else view.last()
 
 
-def walk(pointing: Pointing, pointer: Pointer) -> Iterator[tuple[Node | None, Barrier | None]]:
+def walk(state: State, pointer: Pointer) -> Iterator[tuple[Node | None, Barrier | None]]:
     """All hits under a pointer, front to back; from a barrier on each comes with it."""
     view, ray = pointer.seat.view, pointer.ray
     barrier: Barrier | None = None
@@ -146,8 +170,8 @@ def walk(pointing: Pointing, pointer: Pointer) -> Iterator[tuple[Node | None, Ba
             yield node, barrier
         ray = camera_ray(view, *pointer.pos)
     if pointer.tip is not None:
-        for node in _touched(pointing, pointer, True)[0]:
+        for node in _touched(state, pointer, True)[0]:
             yield node, None
-    elif ray is not None and pointing.scene._world_index is not None:
+    elif ray is not None and state.scene._world_index is not None:
         for _, node, bar in walk_beyond(view, ray):
             yield node, barrier or bar

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from typing import TYPE_CHECKING
+from collections.abc import Callable, Sequence
+from typing import TYPE_CHECKING, NamedTuple
 
 from glent.core.geometry.world.form import facing
 from glent.core.scene.reach import with_reach
@@ -12,12 +12,32 @@ from glent.core.scene.space import enter
 if TYPE_CHECKING:
     from glent.core.geometry.world.ray import Ray
     from glent.core.geometry.world.vectors import Vector3
-    from glent.core.routing.seat_view import SeatView
+    from glent.core.routing.seat_view import Barrier, SeatView
     from glent.core.scene.node import Node
     from glent.core.scene.scene import Scene
     from glent.core.scene.world_index import Met
 
-__all__ = ["Hit", "hit_of", "hits_at", "hits_for", "pick"]
+__all__ = ["Hit", "Offers", "hit_of", "hits_at", "hits_for", "offers_beyond", "pick"]
+
+
+class Offers(NamedTuple):
+    """The offers at a point of the screen or along a ray.
+
+    :ivar nodes: front to back. :ivar barrier: what blocks the way behind them.
+    :ivar beyond: those of them that stand in the world, each with what the ray meets there; a node that the ray comes
+        through twice stands here once, where it is met first.
+    :ivar spot: the spot of the world that the way ends at.
+    """
+
+    nodes: list[Node]
+    barrier: Barrier | None = None
+    beyond: Sequence[tuple[Met, Node]] = ()
+    spot: Met | None = None
+
+
+def offers_beyond(beyond: Sequence[tuple[Met, Node]], barrier: Barrier | None, spot: Met | None) -> Offers:
+    """Offers that all stand in the world."""
+    return Offers([node for _, node in beyond], barrier, beyond, spot)
 
 
 class Hit:

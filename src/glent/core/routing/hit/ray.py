@@ -7,10 +7,10 @@ one on a panel just that panel, unless it is told to block everything.
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from typing import TYPE_CHECKING, NamedTuple
+from typing import TYPE_CHECKING
 
 from glent.core.routing import reasons as because
-from glent.core.routing.hit.point import Hit, hit_of
+from glent.core.routing.hit.point import Hit, Offers, hit_of, offers_beyond
 from glent.core.routing.seat_view import Barrier
 
 if TYPE_CHECKING:
@@ -20,18 +20,10 @@ if TYPE_CHECKING:
     from glent.core.scene.node import Node
     from glent.core.scene.world_index import Met
 
-__all__ = ["Found", "find_beyond", "hits_along", "hits_of_throw", "walk_beyond"]
+__all__ = ["find_beyond", "hits_along", "hits_of_throw", "walk_beyond"]
 
 
-class Found(NamedTuple):
-    """The offers along a ray, each with what it is on, the barrier behind them, and the spot at the end."""
-
-    offers: list[tuple[Met, Node]]
-    barrier: Barrier | None
-    spot: Met | None
-
-
-def find_beyond(view: SeatView, ray: Ray, kind: str, deep: bool = False) -> Found:
+def find_beyond(view: SeatView, ray: Ray, kind: str, deep: bool = False) -> Offers:
     """Find the offers to a seat along a ray, and what blocks the way behind them.
 
     :param deep: whether to go on behind the first that ends it, down to the barrier.
@@ -79,8 +71,8 @@ def find_beyond(view: SeatView, ray: Ray, kind: str, deep: bool = False) -> Foun
     if scene._index.reach_limits.get(kind):
         from glent.core.routing.hit.ray_reach import with_cone  # seldom wanted
 
-        return with_cone(view, ray, kind, Found(offers, barrier, spot), deep)
-    return Found(offers, barrier, spot)
+        return with_cone(view, ray, kind, offers_beyond(offers, barrier, spot), deep)
+    return offers_beyond(offers, barrier, spot)
 
 
 def _once(offers: list[tuple[Met, Node]]) -> list[tuple[Met, Node]]:
@@ -129,7 +121,7 @@ def hits_along(
     view.scene._index.refresh()
     found = list(walk_beyond(view, ray))
     if view.scene._index.reach_limits.get(kind):
-        for met, node in find_beyond(view, ray, kind).offers:
+        for met, node in find_beyond(view, ray, kind).beyond:
             if met.beside:
                 _put_in(found, met, node)
     hits = []

@@ -11,7 +11,7 @@ import math
 from typing import TYPE_CHECKING
 
 from glent.core.geometry.world.vectors import dot, length, minus
-from glent.core.routing.hit.ray import Found
+from glent.core.routing.hit.point import Offers, offers_beyond
 from glent.core.scene.reach import is_interactive, reached
 from glent.core.scene.world_index import Met
 
@@ -126,11 +126,11 @@ Beside = tuple[float, "Met", "Node"]
 """How far beside the ray, and what is there."""
 
 
-def with_cone(view: SeatView, ray: Ray, kind: str, found: Found, deep: bool) -> Found:
+def with_cone(view: SeatView, ray: Ray, kind: str, found: Offers, deep: bool) -> Offers:
     """What was found along a ray, with the node or spot whose reach it passes through in its place."""
-    touched = [node for _, node in found.offers if is_interactive(node)]
-    end = next((met.distance for met, node in found.offers if node._effective == "solid"), ray.length)
-    if found.barrier is not None and not found.offers:
+    touched = [node for _, node in found.beyond if is_interactive(node)]
+    end = next((met.distance for met, node in found.beyond if node._effective == "solid"), ray.length)
+    if found.barrier is not None and not found.beyond:
         return found  # what blocks the way blocks the cone as well
     gauge = gauge_of(view, kind)
     best: Beside | None = None
@@ -143,15 +143,15 @@ def with_cone(view: SeatView, ray: Ray, kind: str, found: Found, deep: bool) -> 
     if best is None:
         return found
     _, met, node = best
-    behind = len(found.offers)
-    for number, (other, hit) in enumerate(found.offers):
+    behind = len(found.beyond)
+    for number, (other, hit) in enumerate(found.beyond):
         if other.distance > met.distance or (other.root is met.root and node.is_within(hit)):
             behind = number
             break
-    before, after = found.offers[:behind], found.offers[behind:]
+    before, after = found.beyond[:behind], found.beyond[behind:]
     ends = node.stops_input and not deep
     spot = met if met.at is None else None if ends else found.spot
-    return Found([*before, (met, node), *([] if ends else after)], None if ends else found.barrier, spot)
+    return offers_beyond([*before, (met, node), *([] if ends else after)], None if ends else found.barrier, spot)
 
 
 def _beside(view: SeatView, ray: Ray, kind: str, gauge: Gauge, end: float) -> Iterator[Beside]:

@@ -6,14 +6,15 @@ from typing import TYPE_CHECKING
 
 from glent.core.input.pad import AXES, STICKS, device_of
 from glent.core.routing import reasons as because
-from glent.core.routing.keys.key_hold import NOBODY, UI, WORLD, Who
-from glent.core.routing.keys.routing import KeyPress
+from glent.core.routing.keys.key_hold import NOBODY, UI, WORLD, KeyPress, Who
+from glent.core.routing.pointers.unowned import kept_from_world
 from glent.core.routing.verdict import Verdict
 
 if TYPE_CHECKING:
     from glent.core.input.samples import PadSample
+    from glent.core.routing.keys.routing import KeyPresses
     from glent.core.routing.seats.seat import Seat
-    from glent.core.routing.seats.seats import Seats
+    from glent.core.routing.state import State
 
 __all__ = ["Gamepads"]
 
@@ -35,10 +36,11 @@ class _Axis:
 class Gamepads:
     """The pads of one router."""
 
-    __slots__ = ("_axes", "_halves", "_seats", "began")
+    __slots__ = ("_axes", "_halves", "_key_presses", "_state", "began")
 
-    def __init__(self, seats: Seats) -> None:
-        self._seats = seats
+    def __init__(self, state: State, key_presses: KeyPresses) -> None:
+        self._state = state
+        self._key_presses = key_presses
         self._axes: dict[tuple[str, str], _Axis] = {}
         self._halves: dict[tuple[str, str], str] = {}
         """By device and stick: the half of an axis that counts as pressed, one at a time (law F5)."""
@@ -48,7 +50,7 @@ class Gamepads:
     def route(self, sample: PadSample) -> Verdict:
         """Route a pad's sample."""
         device = device_of(sample.pad)
-        seat = self._seats.of(device)
+        seat = self._state.seat_of(device)
         self.began = False
         if sample.control in AXES:
             verdict = self._axis(seat, device, sample.control, float(sample.value), sample.time)
@@ -58,7 +60,7 @@ class Gamepads:
         return verdict
 
     def _button(self, seat: Seat, device: str, control: str, value: float, time: float) -> Verdict:
-        key_presses, feel = self._seats.key_presses, self._seats.pointing.feel
+        key_presses, feel = self._key_presses, self._state.feel
         held = key_presses.held.get((device, control))
         down = value > feel.dead_zone
         press = KeyPress(device, control, None, "pad")
@@ -72,18 +74,18 @@ class Gamepads:
             if held.who == WORLD:
                 return Verdict(because.KEY, press.what, True)
             return Verdict(because.USED, press.what)
-        return self._seats.kept_from_world(seat, "pad", press.what) or Verdict(because.KEY, press.what, True)
+        return kept_from_world(seat.view, "pad", press.what) or Verdict(because.KEY, press.what, True)
 
     def _axis(self, seat: Seat, device: str, control: str, value: float, time: float) -> Verdict:
-        seats, feel = self._seats, self._seats.pointing.feel
+        feel = self._state.feel
         what = f"{control} of {device}"
         rests = abs(value) <= feel.dead_zone
         axis = self._axes.get((device, control))
         if axis is None:
-            kept = seats.kept_from_world(seat, "pad", what)
+            kept = kept_from_world(seat.view, "pad", what)
             if rests:
                 return kept or Verdict(because.KEY, what, True)
-            wanted = seats.keys_are_ui(seat, "pad") and any(seat.bindings.action(control + sign) for sign in "-+")
+            wanted = seat._focus.has_keys("pad") and any(seat.bindings.action(control + sign) for sign in "-+")
             who: Who = UI if kept is not None or wanted or seat._asking is not None else WORLD
             axis = self._axes[device, control] = _Axis(seat, who, value)
             self.began = True
@@ -95,11 +97,11 @@ class Gamepads:
         if axis.who == WORLD:
             return Verdict(because.KEY, what, True)
         verdict = self._step(seat, device, control, time) if axis.who == UI else None
-        return verdict or seats.kept_from_world(seat, "pad", what) or Verdict(because.USED, what)
+        return verdict or kept_from_world(seat.view, "pad", what) or Verdict(because.USED, what)
 
     def _step(self, seat: Seat, device: str, control: str, time: float) -> Verdict | None:
         """Press or release the half of an axis that a stick points along, if that has changed."""
-        key_presses, feel = self._seats.key_presses, self._seats.pointing.feel
+        key_presses, feel = self._key_presses, self._state.feel
         stick = STICKS[control]
         pressed = self._halves.get((device, stick))
         verdict = None
@@ -155,7 +157,7 @@ class Gamepads:
     def deflect(self, device: str, control: str) -> None:
         """Book an axis that was deflected unseen: it is nobody's until it rests (law T4)."""
         if (device, control) not in self._axes:
-            self._axes[device, control] = _Axis(self._seats.of(device), NOBODY, 0.0)
+            self._axes[device, control] = _Axis(self._state.seat_of(device), NOBODY, 0.0)
 
     def held_by_world(self, seat: Seat) -> list[str]:
         """The axes that the world has."""

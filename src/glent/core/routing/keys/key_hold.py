@@ -1,15 +1,17 @@
-"""One key or button that is down, and who has it until it is up (law W3)."""
+"""One key or button: that it went down or up, and who has it until it is up (law W3)."""
 
 from __future__ import annotations
 
 from typing import TYPE_CHECKING, Final, Literal
 
 if TYPE_CHECKING:
-    from glent.core.routing.keys.routing import KeyPress
     from glent.core.routing.seats.seat import Seat
     from glent.core.scene.node import Node
 
-__all__ = ["NAVIGATION", "NOBODY", "PRESSING", "UI", "WORLD", "KeyHold", "Who"]
+__all__ = ["KEYS", "NAVIGATION", "NOBODY", "PRESSING", "UI", "WORLD", "KeyHold", "KeyPress", "Who"]
+
+KEYS: Final = "keys"
+"""The keyboard, as a device."""
 
 WORLD: Final = "world"
 NOBODY: Final = "nobody"
@@ -21,6 +23,23 @@ PRESSING: Final = "pressing"
 NAVIGATION: Final = "navigation"
 """It moves the focus."""
 Who = Literal["world", "nobody", "ui", "pressing", "navigation"]
+
+
+class KeyPress:
+    """A control going down or up.
+
+    :ivar device: which device. :ivar code: which control of it. :ivar key: what a key means, or None.
+    :ivar channel: ``keys`` or ``pad``.
+    """
+
+    __slots__ = ("channel", "code", "device", "key", "what")
+
+    def __init__(self, device: str, code: str, key: str | None, channel: str) -> None:
+        self.device = device
+        self.code = code
+        self.key = key
+        self.channel = channel
+        self.what = f"{code} key" if channel == "keys" else f"{code} of {device}"
 
 
 class KeyHold:

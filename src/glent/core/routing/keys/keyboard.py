@@ -4,56 +4,53 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from glent.core.routing.keys.routing import KeyPress
+from glent.core.routing.keys.key_hold import KEYS, KeyPress
 
 if TYPE_CHECKING:
     from glent.core.input.samples import KeySample
-    from glent.core.routing.seats.seats import Seats
+    from glent.core.routing.keys.gamepad import Gamepads
+    from glent.core.routing.keys.routing import KeyPresses
+    from glent.core.routing.state import State
     from glent.core.routing.verdict import Verdict
 
-__all__ = ["KEYS", "focus_lost", "route_key", "sync"]
-
-KEYS = "keys"
-"""The keyboard, as a device."""
+__all__ = ["focus_lost", "route_key", "sync"]
 
 
-def route_key(seats: Seats, sample: KeySample) -> Verdict:
+def route_key(state: State, key_presses: KeyPresses, sample: KeySample) -> Verdict:
     """Route a key's sample."""
-    seat = seats.of(KEYS)
+    seat = state.seat_of(KEYS)
     press = KeyPress(KEYS, sample.code, sample.key, "keys")
     if sample.action == "up":
-        verdict = seats.key_presses.up(press, sample.time)
+        verdict = key_presses.up(press, sample.time)
     elif sample.repeat:
-        verdict = seats.key_presses.again(press, sample.time)
+        verdict = key_presses.again(press, sample.time)
     else:
         seat._use("keys")
-        verdict = seats.key_presses.down(seat, press, sample.time)
+        verdict = key_presses.down(seat, press, sample.time)
     verdict._seat = seat.name
     return verdict
 
 
-def focus_lost(seats: Seats) -> None:
+def focus_lost(state: State, key_presses: KeyPresses, pads: Gamepads) -> None:
     """Lift keys, buttons and axes that the world holds: the window has lost the input focus (law P11)."""
-    seats.lifts.add(seats.key_presses.blur())
-    seats.lifts.add(seats.pads.blur())
+    state.lifts.add(key_presses.blur())
+    state.lifts.add(pads.blur())
 
 
-def sync(seats: Seats, held: tuple[str, ...]) -> None:
+def sync(state: State, key_presses: KeyPresses, pads: Gamepads, held: tuple[str, ...]) -> None:
     """Take these controls alone for down after a gap; those that went down unseen are nobody's (law T4)."""
     down: dict[str, set[str]] = {}
     for one in held:
         device, _, code = one.rpartition("/")
         down.setdefault(device, set()).add(code)
-    devices = {device for device, _ in seats.key_presses.held} | seats.pads.devices | {KEYS}
+    devices = {device for device, _ in key_presses.held} | pads.devices | {KEYS}
     devices.update(device for device in down if device.startswith("pad"))
     for device in sorted(devices):
         codes = frozenset(down.get(device, ()))
-        seats.lifts.add(seats.key_presses.drop(device, codes, seats.now))
-        seats.lifts.add(seats.pads.drop(device, codes))
+        state.lifts.add(key_presses.drop(device, codes, state.now))
+        state.lifts.add(pads.drop(device, codes))
         for code in sorted(codes):
             if code.endswith(("stick_x", "stick_y")):
-                seats.pads.deflect(device, code)
+                pads.deflect(device, code)
             else:
-                seats.key_presses.hold(
-                    seats.of(device), KeyPress(device, code, None, KEYS if device == KEYS else "pad")
-                )
+                key_presses.hold(state.seat_of(device), KeyPress(device, code, None, KEYS if device == KEYS else "pad"))

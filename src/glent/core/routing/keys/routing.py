@@ -14,19 +14,23 @@ from glent.core.routing import reasons as because
 from glent.core.routing.aim import aim_at, on_screen
 from glent.core.routing.event import Event
 from glent.core.routing.focus.tab_order import can_focus, is_text
-from glent.core.routing.keys.key_hold import NAVIGATION, NOBODY, PRESSING, UI, WORLD, KeyHold
+from glent.core.routing.keys.held_repeat import HeldRepeat
+from glent.core.routing.keys.key_hold import NAVIGATION, NOBODY, PRESSING, UI, WORLD, KeyHold, KeyPress
 from glent.core.routing.pointers.dismiss import back
+from glent.core.routing.pointers.unowned import kept_from_world
 from glent.core.routing.verdict import Verdict
 
 if TYPE_CHECKING:
     from glent.core.routing.dispatch import Dispatcher
+    from glent.core.routing.focus.navigation import Navigation
+    from glent.core.routing.pointers.route import Pointing
     from glent.core.routing.reasons import Reason
     from glent.core.routing.seat_view import SeatView
     from glent.core.routing.seats.seat import Seat
-    from glent.core.routing.seats.seats import Seats
+    from glent.core.routing.state import State
     from glent.core.scene.node import Node
 
-__all__ = ["KeyPress", "KeyPresses"]
+__all__ = ["KeyPresses"]
 
 NAVIGATE = {
     "navigate_left": "left",
@@ -58,23 +62,6 @@ EDIT_CODES = frozenset(
 )
 
 
-class KeyPress:
-    """A control going down or up.
-
-    :ivar device: which device. :ivar code: which control of it. :ivar key: what a key means, or None.
-    :ivar channel: ``keys`` or ``pad``.
-    """
-
-    __slots__ = ("channel", "code", "device", "key", "what")
-
-    def __init__(self, device: str, code: str, key: str | None, channel: str) -> None:
-        self.device = device
-        self.code = code
-        self.key = key
-        self.channel = channel
-        self.what = f"{code} key" if channel == "keys" else f"{code} of {device}"
-
-
 def makes_text(code: str, key: str | None, modifiers: tuple[str, ...]) -> bool:
     """Whether a key makes text or edits it, so that a focused text field claims it (law W3)."""
     if "Control" in modifiers or "Meta" in modifiers or "Alt" in modifiers:
@@ -89,10 +76,14 @@ def makes_text(code: str, key: str | None, modifiers: tuple[str, ...]) -> bool:
 class KeyPresses:
     """The router of key presses; it keeps who holds what until it is up."""
 
-    __slots__ = ("_seats", "held")
+    __slots__ = ("_dispatcher", "_navigation", "_pointing", "_repeat", "_state", "held")
 
-    def __init__(self, seats: Seats) -> None:
-        self._seats = seats
+    def __init__(self, state: State, pointing: Pointing, navigation: Navigation) -> None:
+        self._state = state
+        self._dispatcher = state.dispatcher
+        self._pointing = pointing
+        self._navigation = navigation
+        self._repeat = HeldRepeat(state, self._told_again, self._go_on)
         self.held: dict[tuple[str, str], KeyHold] = {}
         """By device and code."""
 
@@ -104,12 +95,11 @@ class KeyPresses:
 
     def down(self, seat: Seat, press: KeyPress, time: float) -> Verdict:
         """Route a control that went down."""
-        seats = self._seats
         old = self.held.pop((press.device, press.code), None)
         if old is not None:  # its release got lost on the way
             self._tell_up(old, press, time)
             if old.who is WORLD:
-                seats.lifts.add((f"{press.device}/{press.code}",))
+                self._state.lifts.add((f"{press.device}/{press.code}",))
         chord, bare = self._chords(press)
         action = seat.bindings.action(chord) or seat.bindings.action(bare)
         if action is None and press.key is not None and bare == press.code:
@@ -128,12 +118,12 @@ class KeyPresses:
         return chord, press.code if modifiers in ((), ("Shift",)) else chord
 
     def _ask(self, seat: Seat, press: KeyPress, held: KeyHold, chord: str, time: float) -> Verdict:
-        seats, view, focus, what = self._seats, seat.view, seat._focus, press.what
+        view, focus, what = seat.view, seat._focus, press.what
         if seat._asking is not None:
             seat._answer(chord if press.channel == "keys" else press.code)
             return Verdict(because.BOUND, what, about=seat.name)
         if "Escape" in (press.code, press.key):
-            verdict = seats.pointing.abandon_drags(what, seat)
+            verdict = self._pointing.abandon_drags(what, seat)
             if verdict is not None:
                 return verdict
         top = view.top
@@ -146,15 +136,15 @@ class KeyPresses:
         if seat._composed == time and ("Enter" in (press.code, press.key) or "Escape" in (press.code, press.key)):
             return Verdict(because.COMPOSED, what)
         opened, closings = seat._opened, seat._modal_stack.closings
-        target = focus.node or seats.ear(seat, press.channel)
+        target = focus.node or view.ear(press.channel)
         if target is not None:
             taker = self._tell_down(target, press, held, time)
             if taker is not None:
                 verdict = self._for_node(held, taker, because.TAKEN, what)
                 if press.channel == "pad" and held.action in NAVIGATE:
-                    seats.held_repeat.tell(held)
+                    self._repeat.tell(held)
                 return verdict
-            seats.pointing.settling.settle_seats()
+            self._state.settling.settle_seats()
             if seat._opened != opened:
                 return Verdict(because.OPENED, what, about=view.top or "a modal")
             if seat._modal_stack.closings != closings:
@@ -176,18 +166,18 @@ class KeyPresses:
                 return None
             data = {"device": press.device, "code": press.code, "action": action}
             event = Event(action, node, press.device, time, (0.0, 0.0), None, 0, 0, data, seat.name)
-            self._seats.dispatcher.send(event, node.lineage())
+            self._dispatcher.send(event, node.lineage())
             return self._for_node(held, node, because.SHORTCUT, what)
         if action == "activate":
             node = focus.node
-            if node is None or not self._seats.keys_are_ui(seat, press.channel):
+            if node is None or not focus.has_keys(press.channel):
                 return None
             held.moves = focus.moves
             self._for_node(held, node, because.PRESSED, what)
             held.who = PRESSING
             return Verdict(because.PRESSED, what, owner=node)
         if action == "back":
-            about = back(self._seats, seat, time)
+            about = back(self._state, seat, time)
             return Verdict(because.CLOSED, what, about=about[1]) if about[0] else self._used_up(about[1], what)
         return self._navigate(seat, press, held, NAVIGATE[action], time)
 
@@ -196,9 +186,8 @@ class KeyPresses:
         return Verdict(because.KEPT_OPEN, what, about=top) if top is not None else None
 
     def _navigate(self, seat: Seat, press: KeyPress, held: KeyHold, direction: str, time: float) -> Verdict | None:
-        seats = self._seats
         enters = direction in ("next", "previous") and press.channel == "keys"
-        if not (enters or seats.keys_are_ui(seat, press.channel)):
+        if not (enters or seat._focus.has_keys(press.channel)):
             return None
         verdict = self._step(seat, direction, press.what, time)
         if verdict._reason is because.NOTHING and not seat.view.has(press.channel):
@@ -206,13 +195,13 @@ class KeyPresses:
         held.who = NAVIGATION
         held.opened = seat._opened
         if press.channel == "pad":
-            seats.held_repeat.navigate(held, direction)
+            self._repeat.navigate(held, direction)
         return verdict
 
     def _step(self, seat: Seat, direction: str, what: str, time: float) -> Verdict:
         """Move the focus one step, and say what came of it."""
         before = seat._focus.node
-        node = self._seats.navigation.go(seat, direction, time)
+        node = self._navigation.go(seat, direction, time)
         if node is not None and node is not before:
             return Verdict(because.NAVIGATED, what, owner=node)
         if before is None:
@@ -221,7 +210,7 @@ class KeyPresses:
 
     def _rest(self, seat: Seat, press: KeyPress, held: KeyHold) -> Verdict:
         """Give what nobody wanted to the world, unless it is kept from it."""
-        verdict = self._seats.kept_from_world(seat, press.channel, press.what)
+        verdict = kept_from_world(seat.view, press.channel, press.what)
         if verdict is None:
             held.who = WORLD
             return Verdict(because.KEY, press.what, True)
@@ -236,13 +225,28 @@ class KeyPresses:
         if held.opened == held.seat._opened and held.heard is not None and held.heard._scene is not None:
             self._tell_down(held.heard, held.press, held, time, repeat=True)
 
+    def _told_again(self, held: KeyHold, time: float) -> bool:
+        """Tell whoever took a button of a pad that it is still held. Return whether it is."""
+        if self.held.get((held.press.device, held.press.code)) is not held or held.who != UI:
+            return False
+        self.tell_again(held, time)
+        return True
+
+    def _go_on(self, held: KeyHold, direction: str, time: float) -> bool:
+        """Move the focus one more step. Return whether the control is still held for that."""
+        held_still = self.held.get((held.press.device, held.press.code)) is held
+        if not held_still or held.who != NAVIGATION or held.opened != held.seat._opened:
+            return False
+        self._navigation.go(held.seat, direction, time)
+        return True
+
     def _tell_down(self, node: Node, press: KeyPress, held: KeyHold, time: float, repeat: bool = False) -> Node | None:
         """Send ``key_down`` along the path to a node. Return who took it."""
-        if not self._seats.dispatcher.listeners.get("key_down") and not self._seats.dispatcher.listeners.get("key_up"):
+        if not self._dispatcher.listeners.get("key_down") and not self._dispatcher.listeners.get("key_up"):
             return None
         event = self._event("key_down", node, press, held, time, repeat)
         held.heard = node
-        self._seats.dispatcher.send(event, node.lineage())
+        self._dispatcher.send(event, node.lineage())
         return event.taker
 
     @staticmethod
@@ -287,7 +291,7 @@ class KeyPresses:
             return Verdict(because.KEY, what, True)
         if held.who is PRESSING and owner is not None:
             if held.is_still_focused and can_focus(held.seat.view, owner):
-                _activate(self._seats.dispatcher, owner, press.device, time, held.seat.name, press.code)
+                _activate(self._dispatcher, owner, press.device, time, held.seat.name, press.code)
                 return Verdict(because.ACTIVATED, what, owner=owner)
             return Verdict(because.MOVED_ON, what, about=owner)
         if held.who is UI and owner is not None:
@@ -297,7 +301,7 @@ class KeyPresses:
     def _tell_up(self, held: KeyHold, press: KeyPress, time: float) -> None:
         node, held.heard = held.heard, None
         if node is not None and node._scene is not None:
-            self._seats.dispatcher.send(self._event("key_up", node, press, held, time), node.lineage())
+            self._dispatcher.send(self._event("key_up", node, press, held, time), node.lineage())
 
     def removing(self, gone: Node, time: float) -> None:
         """Book the release that is owed to a node which is about to be removed with all below it (law P6)."""
@@ -305,7 +309,7 @@ class KeyPresses:
             node = held.heard
             if node is not None and node.is_within(gone):
                 held.heard = None
-                self._seats.dispatcher.owed.append(self._event("key_up", node, held.press, held, time))
+                self._dispatcher.owed.append(self._event("key_up", node, held.press, held, time))
 
     # -- lifts ---------------------------------------------------------------------------------------------------------
 
@@ -360,7 +364,7 @@ class KeyPresses:
         """Give what a removed seat still holds to nobody."""
         for held in self.held.values():
             if held.seat is seat:
-                held.seat, held.who = self._seats.main, NOBODY
+                held.seat, held.who = self._state.main, NOBODY
 
 
 def _activate(dispatcher: Dispatcher, node: Node, device: str, time: float, seat: str, code: str) -> bool:

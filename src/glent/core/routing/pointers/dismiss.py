@@ -13,13 +13,13 @@ if TYPE_CHECKING:
     from glent.core.routing.pointers.pointer import Pointer
     from glent.core.routing.seat_view import SeatView
     from glent.core.routing.seats.seat import Seat
-    from glent.core.routing.seats.seats import Seats
+    from glent.core.routing.state import State
     from glent.core.scene.node import Node
 
 __all__ = ["back", "close", "dismiss"]
 
 
-def close(seats: Seats, node: Node, seat: str, cause: str, time: float) -> bool:
+def close(state: State, node: Node, seat: str, cause: str, time: float) -> bool:
     """Send ``back`` to a node that is to be closed, and hide it unless a handler takes that. Return whether it is
     closed.
 
@@ -27,25 +27,25 @@ def close(seats: Seats, node: Node, seat: str, cause: str, time: float) -> bool:
     opener), or ``code``.
     """
     event = Event("back", node, "", time, (0.0, 0.0), None, 0, 0, {"cause": cause}, seat)
-    taken = seats.dispatcher.send(event, node.lineage())
+    taken = state.dispatcher.send(event, node.lineage())
     if not taken and node._scene is not None:
         node.visible = False
     return node._scene is None or not node.is_visible
 
 
-def back(seats: Seats, seat: Seat, time: float) -> tuple[bool, Node | None]:
+def back(state: State, seat: Seat, time: float) -> tuple[bool, Node | None]:
     """Close the topmost thing that can be closed. Return whether there was one, and which; else the modal in the way
     (M4)."""
     view = seat.view
     top = view.top
     for node in view.closable:
         if view.keeps(node):
-            close(seats, node, seat.name, "back", time)
+            close(state, node, seat.name, "back", time)
             return True, node
     return False, top
 
 
-def dismiss(seats: Seats, pointer: Pointer, time: float) -> tuple[Node | None, str, bool]:
+def dismiss(state: State, pointer: Pointer, time: float) -> tuple[Node | None, str, bool]:
     """Close what a press outside closes, front to back, as far as this press is outside.
 
     :return: what was closed first, where the press was to it, and whether the press is used up by that.
@@ -61,23 +61,23 @@ def dismiss(seats: Seats, pointer: Pointer, time: float) -> tuple[Node | None, s
         if node is None or not view.keeps(node):
             return first, where_first, used
         asked.add(node)
-        where = _where(seats, pointer, node)
+        where = _where(state, pointer, node)
         if where in ("in front", "inside"):
             return first, where_first, used
         if where == "outside" and node._input_traits.closed_by != "any":
             continue
         first, where_first = first or node, where_first or where
         used = used or where == "opener" or not node._input_traits.closing_press_acts
-        if not close(seats, node, seat.name, where, time) or where == "opener":
+        if not close(state, node, seat.name, where, time) or where == "opener":
             return first, where_first, used
-        seats.scene._index.refresh()
-        seats.pointing.settling.settle_seats()
+        state.scene._index.refresh()
+        state.settling.settle_seats()
 
 
-def _where(seats: Seats, pointer: Pointer, node: Node) -> str:
+def _where(state: State, pointer: Pointer, node: Node) -> str:
     """Where a pointer is relative to an open popup: ``inside``, on its ``opener``, ``in front``, or ``outside``."""
     opener, view = opener_of(node), pointer.seat.view
-    for hit, barrier in walk(seats.pointing, pointer):
+    for hit, barrier in walk(state, pointer):
         if hit is None:
             if barrier is not None and barrier.reason is because.TRANSITION and not isinstance(barrier.about, str):
                 return "in front" if view.is_in_front(barrier.about, node) else "outside"

@@ -7,14 +7,28 @@ from types import MappingProxyType
 from typing import TYPE_CHECKING
 
 from glent.core.routing.event import Event
+from glent.core.routing.hit.offers import find
 from glent.core.routing.pointers.pointer import FREE, UI
 
 if TYPE_CHECKING:
     from glent.core.routing.dispatch import Dispatcher
     from glent.core.routing.pointers.pointer import Pointer
+    from glent.core.routing.state import State
     from glent.core.scene.node import Node
 
-__all__ = ["depth_over", "owe_leaves", "set_hover", "shows_hover", "wanted"]
+__all__ = [
+    "change_hover",
+    "depth_over",
+    "hover_after",
+    "is_pressed",
+    "look_around",
+    "offers_changed",
+    "owe_leaves",
+    "pick_again",
+    "set_hover",
+    "shows_hover",
+    "wanted",
+]
 
 _FIRST = {flag: MappingProxyType({"first": flag}) for flag in (True, False)}
 _LAST = {flag: MappingProxyType({"last": flag}) for flag in (True, False)}
@@ -65,7 +79,7 @@ def depth_over(offers: list[Node], path: list[Node]) -> int:
     return deepest
 
 
-def set_hover(dispatcher: Dispatcher, pointer: Pointer, nodes: dict[Node, None], time: float) -> None:
+def change_hover(dispatcher: Dispatcher, pointer: Pointer, nodes: dict[Node, None], time: float) -> None:
     """Send the leaves and enters that bring a pointer's hover to these nodes.
 
     All leaves come first, deepest first over all branches, then enters, outermost first (law P5). Each is booked
@@ -98,6 +112,68 @@ def _leave(dispatcher: Dispatcher, pointer: Pointer, node: Node, time: float) ->
     dispatcher.hovers += 1
     node._hovers -= 1
     return Event("leave", node, pointer.name, time, pointer.pos, None, pointer.buttons, 0, _LAST[node._hovers == 0])
+
+
+def look_around(state: State, pointer: Pointer) -> None:
+    """Find the offers where the pointer is, and what it hovers by that."""
+    scene = state.scene
+    if pointer.picked == scene._version and pointer.hovered_for is pointer.hold:
+        return  # as before: mostly a press or a release where the last move already was
+    pointer.seen(scene._version)
+    offers = find(state, pointer)
+    if offers == pointer.offers and pointer.hovered_for is pointer.hold:
+        return
+    offers_changed(state, pointer, offers)
+
+
+def offers_changed(state: State, pointer: Pointer, offers: list[Node]) -> None:
+    """Note that other nodes lie where a pointer is, and hover them."""
+    scene = state.scene
+    pointer.see(offers, pointer.picked)
+    held = pointer.press
+    if held is not None:
+        depth = depth_over(offers, held.path)
+        held.look_inside(depth)
+        if pointer.hovered_for is UI and pointer.hold is UI and len(pointer.hovered) == depth + 1:
+            return  # of the path that holds it, it hovers as much as before
+    version = scene._version
+    set_hover(state, pointer)
+    if scene._version != version:
+        pick_again(state, pointer)
+
+
+def set_hover(state: State, pointer: Pointer) -> None:
+    """Bring a pointer's hover in line with its offers and with who holds it."""
+    pointer.hovers_rightly()
+    change_hover(state.dispatcher, pointer, wanted(pointer), state.now)
+    if state.scene._listeners.get("dwell"):
+        state.gestures.look(pointer)
+
+
+def pick_again(state: State, pointer: Pointer) -> None:
+    """Find the offers again, after handlers have changed the scene."""
+    state.scene._index.refresh()
+    pointer.unsettle()
+    pointer.see(pointer.offers if pointer.away else find(state, pointer), state.scene._version)
+
+
+def hover_after(state: State, pointer: Pointer) -> None:
+    """Bring hover up to date after a press, a release or a move: who holds the pointer may have changed."""
+    if state.settling.seen != state.scene._version:
+        pick_again(state, pointer)
+    elif pointer.hovered_for is pointer.hold:
+        return
+    elif (
+        not pointer.blind
+        and len(pointer.offers) == 1
+        and pointer.offers[0] in pointer.hovered
+        and (pointer.press is None or pointer.press.target is pointer.offers[0])
+    ):
+        pointer.hovers_rightly()  # the path of its one offer is hovered, whoever holds the pointer
+        if state.scene._listeners.get("dwell"):
+            state.gestures.look(pointer)
+        return
+    set_hover(state, pointer)
 
 
 def owe_leaves(dispatcher: Dispatcher, pointer: Pointer, gone: set[Node], time: float) -> None:

@@ -26,19 +26,17 @@ that speed rules, an idle move and a drag that goes on, are named there.
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Final, Literal
+from typing import TYPE_CHECKING, Any, ClassVar, Final, Literal, Protocol
 
 if TYPE_CHECKING:
     from glent.core.geometry.world.ray import Ray
     from glent.core.geometry.world.vectors import Vector3
-    from glent.core.input.samples import PointerButton
-    from glent.core.routing.aim import Aim
-    from glent.core.routing.gestures.contact import Contact
-    from glent.core.routing.pointers.grab import Grab
-    from glent.core.routing.pointers.travel import Mark
+    from glent.core.input.samples import PointerButton, PointerSample, RaySample
+    from glent.core.routing.aim import Aim, Mark
+    from glent.core.routing.grab import Grab
     from glent.core.routing.seat_view import Barrier
     from glent.core.routing.seats.seat import Seat
-    from glent.core.routing.verdict import Verdict
+    from glent.core.routing.verdict import Drop, Verdict
     from glent.core.scene.node import Node
     from glent.core.scene.panel import Panel
     from glent.core.scene.world_index import Met
@@ -69,6 +67,66 @@ NOBODY: Final = "nobody"  # its press came to a disabled solid
 SPENT: Final = "spent"  # its owner was cancelled or is gone
 Hold = Literal["free", "ui", "world", "nobody", "spent"]
 """Who has a pointer until its buttons are up. Plain constants: they are compared several times for every sample."""
+
+
+class Winner(Protocol):
+    """A gesture that has won a press, as its pointer sees it."""
+
+    name: ClassVar[str]
+    abandons: ClassVar[bool]
+    keeps_look: ClassVar[bool]
+    node: Node
+
+
+class Contest(Protocol):
+    """The contest for a press, as its pointer sees it: a contact of the gestures."""
+
+    open: bool
+    drop: Drop | None
+
+    @property
+    def winner(self) -> Winner | None:
+        """The gesture that has won, or None while it is undecided."""
+
+    @property
+    def button(self) -> PointerButton:
+        """The button that began it."""
+
+    @property
+    def step(self) -> tuple[float, float]:
+        """How far the last sample took it."""
+
+    @property
+    def _look_delayed(self) -> bool:
+        """Whether its pressed look does not show yet (law G5)."""
+
+    @property
+    def _ending(self) -> str:
+        """What came of it, in words."""
+
+    def _competitors(self) -> tuple[tuple[str, Node], ...]:
+        """Who competes, or has won: names of gestures with their nodes."""
+
+    def _went(self, time: float, step: tuple[float, float], sample: PointerSample | RaySample) -> None:
+        """Book a sample."""
+
+    def _book_tip(self, time: float) -> None:
+        """Book a fingertip's sample."""
+
+    def _moved(self) -> None:
+        """Tell those who compete that the pointer moved."""
+
+    def _released(self) -> None:
+        """Tell the winner that the button is up; where nobody had won, it was a tap."""
+
+    def cancel(self, why: str) -> None:
+        """End it without a release."""
+
+    def removed(self, gone: set[Node]) -> None:
+        """Take note that nodes have left the scene."""
+
+    def _scrolled_under(self) -> None:
+        """Take note that what lies under the pointer has scrolled, though the pointer is still."""
 
 
 class Press:
@@ -107,9 +165,9 @@ class Press:
         self.heard: dict[Node, int] = {} if heard is None else heard
         self.inside = True
         self.over = False
-        self.contact: Contact | None = None
+        self.contact: Contest | None = None
 
-    def compete(self, contact: Contact | None) -> None:
+    def compete(self, contact: Contest | None) -> None:
         """Note the contest for it; None once that is over."""
         self.contact = contact
 
@@ -207,7 +265,7 @@ class Pointer:
         self.hold: Hold = FREE
         self.press: Press | None = None
         self.grab: Grab | None = None
-        self.dragging: Contact | None = None
+        self.dragging: Any = None  # a Contact: the fast path of a drag knows
         """The contact by which it drags, if it does: its moves can go a shorter way."""
         self.jumped = False
         """Whether its next absolute sample adds no distance: it was locked, or warped (law P12)."""
@@ -415,7 +473,7 @@ class Pointer:
         """Note the answer to a move that changes nothing; None: that has to be found out."""
         self.idle = verdict
 
-    def drag_by(self, contact: Contact | None) -> None:
+    def drag_by(self, contact: Contest | None) -> None:
         """Note the contact by which it drags the short way."""
         self.dragging = contact
 

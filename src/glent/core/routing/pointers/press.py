@@ -14,9 +14,8 @@ from glent.core.scene.kinds import CLAIMS_PRESS
 
 if TYPE_CHECKING:
     from glent.core.routing.dispatch import Dispatcher
-    from glent.core.routing.gestures.contact import Contact
-    from glent.core.routing.pointers.pointer import LastPress, Pointer
-    from glent.core.routing.pointers.route import Pointing
+    from glent.core.routing.pointers.pointer import Contest, LastPress, Pointer
+    from glent.core.routing.state import State
     from glent.core.scene.node import Node
 
 __all__ = [
@@ -37,11 +36,11 @@ __all__ = [
 ]
 
 
-def press(pointing: Pointing, pointer: Pointer, button: PointerButton, time: float) -> Verdict:
+def press(state: State, pointer: Pointer, button: PointerButton, time: float) -> Verdict:
     """Ask the offers, front to back, who wants a button that went down on a pointer that nobody holds."""
-    dispatcher = pointing.dispatcher
+    dispatcher = state.dispatcher
     pointer.down(button)
-    count = 1 if pointer.last_click is None else _count(pointing, pointer, pointer.last_click, button, time)
+    count = 1 if pointer.last_click is None else _count(state, pointer, pointer.last_click, button, time)
     asked: set[Node] = set()
     heard: dict[Node, int] = {}
     passed: Node | None = None
@@ -75,7 +74,7 @@ def press(pointing: Pointing, pointer: Pointer, button: PointerButton, time: flo
                 dispatcher, pointer, candidate, time
             )  # a handler has cost it the pointer: these heard it even so
         if solid or taken or listens_for_press(offer, offers[index + 1] if index + 1 < len(offers) else None):
-            return _owned(pointing, pointer, candidate, event, solid, time)
+            return _owned(state, pointer, candidate, event, solid, time)
         passed = passed or offer
         heard.update(candidate.heard)
         pointer.free()
@@ -91,21 +90,20 @@ def press(pointing: Pointing, pointer: Pointer, button: PointerButton, time: flo
     return Verdict(because.OPEN if passed is None else because.PASSED, "press", True, about=passed)
 
 
-def _owned(pointing: Pointing, pointer: Pointer, candidate: Press, event: Event, solid: bool, time: float) -> Verdict:
+def _owned(state: State, pointer: Pointer, candidate: Press, event: Event, solid: bool, time: float) -> Verdict:
     verdict = _landed(pointer, candidate, event, solid, time)
     if pointer.hold is UI and pointer.press is candidate:
         for node in candidate.path:
             if node._gestures is not None:
-                pointing.gestures.begin(pointer, candidate)
+                state.gestures.begin(pointer, candidate)
                 break
         contact = candidate.contact
         if contact is not None:
             winner = contact.winner
-            everyone = [winner] if winner is not None else contact._candidates
             if winner is not None:  # a list that still ran has stopped under it
                 verdict = Verdict(because.GESTURE, "press", owner=winner.node, about=winner.name)
             name = winner.name if winner is not None else None
-            verdict._outcome = (name, tuple((one.name, one.node) for one in everyone), None)
+            verdict._outcome = (name, contact._competitors(), None)
     return verdict
 
 
@@ -124,10 +122,10 @@ def _landed(pointer: Pointer, candidate: Press, event: Event, solid: bool, time:
     return Verdict(because.GLASS, "press", owner=owner, about=candidate.target)
 
 
-def _count(pointing: Pointing, pointer: Pointer, last: LastPress, button: PointerButton, time: float) -> int:
+def _count(state: State, pointer: Pointer, last: LastPress, button: PointerButton, time: float) -> int:
     """The number of presses in a row, this one included, by node, button, time and distance (law G1)."""
     node, then, pos, before, count, mark = last
-    feel = pointing.feel
+    feel = state.feel
     if mark is None:
         near = max(abs(pointer.pos[0] - pos[0]), abs(pointer.pos[1] - pos[1])) <= feel.click_slack
     else:
@@ -156,7 +154,7 @@ def would_accept(offers: list[Node]) -> bool:
     return False
 
 
-def release(pointing: Pointing, pointer: Pointer, button: PointerButton, time: float) -> Verdict:
+def release(state: State, pointer: Pointer, button: PointerButton, time: float) -> Verdict:
     """Route a button that went up."""
     pointer.up(button)
     held = pointer.press
@@ -166,11 +164,11 @@ def release(pointing: Pointing, pointer: Pointer, button: PointerButton, time: f
         owner, contact = held.owner, held.contact
         verdict = Verdict(because.HELD, "release", owner=owner)
         if contact is not None and button == held.button:
-            _release_contact(pointing, pointer, contact, verdict)
+            _release_contact(contact, verdict)
         if button == held.button and not held.over:
-            _end(pointing.dispatcher, pointer, held, time)
+            _end(state.dispatcher, pointer, held, time)
         elif contact is None or contact.winner is None:
-            send_move(pointing.dispatcher, pointer, held, time)
+            send_move(state.dispatcher, pointer, held, time)
     elif pointer.hold is NOBODY and held is not None:
         verdict = Verdict(because.DISABLED, "release", about=held.target)
     else:
@@ -180,10 +178,10 @@ def release(pointing: Pointing, pointer: Pointer, button: PointerButton, time: f
     return verdict
 
 
-def _release_contact(pointing: Pointing, pointer: Pointer, contact: Contact, verdict: Verdict) -> None:
+def _release_contact(contact: Contest, verdict: Verdict) -> None:
     """Tell those that competed for the press, or won it, that the button is up."""
     winner = contact.winner
-    pointing.gestures.released(contact)
+    contact._released()
     if winner is not None:
         verdict._outcome = (winner.name, (), contact.drop)
         verdict._owner = winner.node
@@ -313,7 +311,7 @@ def cancel_press(dispatcher: Dispatcher, pointer: Pointer, time: float, why: str
         held.end()
         _tell_all(dispatcher, pointer, held, _cancel(pointer, held.target, held, time), held.path, heard, time)
     if grab is not None:
-        grab._end(why or "the device took the pointer away")
+        grab._lose(why or "the device took the pointer away")
 
 
 def is_gone(pointer: Pointer, held: Press) -> str:
@@ -346,7 +344,7 @@ def owe_cancels(dispatcher: Dispatcher, pointer: Pointer, gone: set[Node], time:
     if held.owner in gone:
         grab = pointer.ungrab()
         if grab is not None:
-            grab._end(f"{held.owner.path} was removed")
+            grab._lose(f"{held.owner.path} was removed")
         # Also where it was nobody's: what it may hover is gone with the node it lay on.
         pointer.spend(f"{held.owner.path}, which its press landed on, was removed")
     else:  # a part of the control that stands for it: the press lives on

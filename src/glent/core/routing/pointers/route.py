@@ -6,13 +6,14 @@ from typing import TYPE_CHECKING
 
 from glent.core.geometry.world.ray import Ray
 from glent.core.input.samples import PointerButton, PointerSample, RaySample
-from glent.core.input.validate import LATEST, button_of
+from glent.core.input.validate import button_of
 from glent.core.routing import reasons as because
 from glent.core.routing.hit import offers as sighting
-from glent.core.routing.hit.point import Hit, hit_of, pick
+from glent.core.routing.hit.point import Hit, hit_of
 from glent.core.routing.pointers import hover, unowned
 from glent.core.routing.pointers import press as presses
 from glent.core.routing.pointers.device_kind import note_use
+from glent.core.routing.pointers.grabbing import route_grabbed
 from glent.core.routing.pointers.pointer import FREE, NOBODY, SPENT, UI, WORLD, Pointer, Press, bit_of
 from glent.core.routing.pointers.press_guard import land
 from glent.core.routing.verdict import Verdict
@@ -20,19 +21,10 @@ from glent.core.routing.verdict import Verdict
 if TYPE_CHECKING:
     from collections.abc import Iterable
 
-    from glent.core.input.feel import Feel
-    from glent.core.input.samples import WheelSample
-    from glent.core.routing.dispatch import Dispatcher
-    from glent.core.routing.gestures.contact import Contact
-    from glent.core.routing.gestures.contest import Gestures
-    from glent.core.routing.look_events import LookEvents
-    from glent.core.routing.seat_view import Barrier
-    from glent.core.routing.seats.lifts import Lifts
+    from glent.core.routing.pointers.pointer import Contest
     from glent.core.routing.seats.seat import Seat
-    from glent.core.routing.seats.seats import Seats
-    from glent.core.routing.seats.settle import Settling
+    from glent.core.routing.state import State
     from glent.core.scene.node import Node
-    from glent.core.scene.scene import Scene
 
 __all__ = ["Pointing"]
 
@@ -40,54 +32,23 @@ NO_STEP = (0.0, 0.0)
 
 
 class Pointing:
-    """The pointers of one router.
+    """The pointers of one router."""
 
-    :ivar now: the time of the sample being routed. :ivar gestures: what presses may become.
-    """
+    __slots__ = ("_dispatcher", "_scene", "state")
 
-    __slots__ = (
-        "dispatcher",
-        "feel",
-        "gestures",
-        "lifts",
-        "look_events",
-        "many",
-        "now",
-        "pointers",
-        "scene",
-        "seats",
-        "settling",
-    )
-
-    gestures: Gestures
-    seats: Seats
-    look_events: LookEvents
-    settling: Settling
-
-    def __init__(self, scene: Scene, feel: Feel, dispatcher: Dispatcher, lifts: Lifts) -> None:
-        self.scene = scene
-        self.feel = feel
-        self.dispatcher = dispatcher
-        self.lifts = lifts
-        self.pointers: dict[str, Pointer] = {}
-        self.now = -LATEST
-        self.many = False
-        """Whether there is more than one seat, so that a shared pointer may change hands."""
-
-    def join(self, gestures: Gestures, seats: Seats, settling: Settling, look_events: LookEvents) -> None:
-        """Connect the other parts of the router, which are made after this one."""
-        self.gestures = gestures
-        self.seats = seats
-        self.settling = settling
-        self.look_events = look_events
+    def __init__(self, state: State) -> None:
+        self.state = state
+        self._scene = state.scene
+        self._dispatcher = state.dispatcher
 
     def route(self, sample: PointerSample | RaySample) -> Verdict:
         """Route a pointer's sample; the scene is settled."""
+        state = self.state
         what, time = sample.action, sample.time
-        pointer = self.pointers.get(sample.pointer)
-        many = self.many
+        pointer = state.pointers.get(sample.pointer)
+        many = state.many
         if many:
-            self.seats.note_acting(pointer, sample)
+            state.seats.note_acting(pointer, sample)
         if sample.emulated:
             return Verdict(because.EMULATED, what)
         button = button_of(sample.button)
@@ -106,11 +67,11 @@ class Pointing:
         )
         step = NO_STEP if at_rest else self._placed(pointer, sample)
         if many:
-            self.seats.hand_to(pointer)
+            state.seats.hand_to(pointer)
         if pointer.seat.last_kind != pointer.kind:
-            note_use(self, pointer, sample)
-        if self.scene._world_index is not None:
-            sighting.aim(self, pointer)
+            note_use(state, pointer, sample)
+        if self._scene._world_index is not None:
+            sighting.aim(state, pointer)
         if pointer.hold is WORLD:
             return self._for_world(pointer, what, button, time)
         if sample.relative and pointer.hold is FREE:
@@ -119,7 +80,7 @@ class Pointing:
         contact = held.contact if held is not None else None
         if contact is not None:
             contact._went(float(time), step, sample)
-        self.look_around(pointer)
+        hover.look_around(state, pointer)
         grabbed = pointer.grab is not None
         if what == "move" and not grabbed:
             verdict = self.moved_on(pointer, what, time)
@@ -128,7 +89,7 @@ class Pointing:
             if pointer.kind == "touch" and not pointer.buttons and (what == "release" or grabbed):
                 self.forget(pointer, time)  # a finger that is up hovers nothing (law P8)
                 return verdict
-        self.hover_after(pointer)
+        hover.hover_after(state, pointer)
         if what == "move":
             self._remember_idle(pointer)
         return verdict
@@ -138,6 +99,7 @@ class Pointing:
 
         A pointer of another sort under the same name ends first; so does a press whose release got lost.
         """
+        state = self.state
         what = sample.action
         if (
             pointer is not None
@@ -153,7 +115,7 @@ class Pointing:
         if pointer is None or (pointer.kind != sample.kind and not pointer.buttons):
             if pointer is not None:
                 self.forget(pointer, sample.time)
-            pointer = self.pointers[sample.pointer] = Pointer(sample.pointer, sample.kind, self.seats.main)
+            pointer = state.pointers[sample.pointer] = Pointer(sample.pointer, sample.kind, state.main)
         if what == "press" and pointer.buttons & bit:
             self.end(pointer)
         return pointer
@@ -161,10 +123,10 @@ class Pointing:
     def _placed(self, pointer: Pointer, sample: PointerSample | RaySample) -> tuple[float, float]:
         """Move a pointer to where its sample says. Return how far that is, in logical pixels (law P12)."""
         if isinstance(sample, RaySample):
-            self.scene._place_to_stand()
+            self._scene._place_to_stand()
             pointer.turn_to(Ray(sample.origin, sample.direction, sample.length, "RaySample"))
             return NO_STEP  # how far it went is measured where it points (law G7)
-        scale = self.scene._scale
+        scale = self._scene._scale
         if sample.relative:
             pointer.jump()
             return sample.dx / scale, sample.dy / scale
@@ -176,67 +138,37 @@ class Pointing:
         what: str,
         button: PointerButton,
         time: float,
-        contact: Contact | None,
+        contact: Contest | None,
         step: tuple[float, float],
     ) -> Verdict:
         """Route a button of a pointer that the world does not hold, and all that comes to a grab."""
+        state = self.state
         if pointer.grab is not None:
-            return pointer.grab._route(what, button, time)
+            return route_grabbed(state, pointer, what, button, time)
         if what == "release":
             if contact is not None and contact.open and button == contact.button and step != NO_STEP:
-                self.gestures.moved(contact)
-            return presses.release(self, pointer, button, time)
+                contact._moved()
+            return presses.release(state, pointer, button, time)
         if pointer.buttons:
             pointer.down(button)
             return self.moved_on(pointer, what, time)
-        return land(self, pointer, button, time)
+        return land(state, pointer, button, time)
 
     def note_spot(self, name: str, verdict: Verdict) -> None:
         """Name the spot of the world that a pointer points at in the verdict of its sample (law X1)."""
-        pointer = self.pointers.get(name)
+        state = self.state
+        pointer = state.pointers.get(name)
         if pointer is not None and pointer.spot is not None:
             verdict._spot = _spot_hit(pointer)
-
-    def seat_at(self, sample: WheelSample) -> Seat:
-        """The seat whose wheel turned there."""
-        seats = self.seats
-        return seats.owners.get(sample.pointer) or seats.at(sample.x, sample.y)
-
-    def find(self, pointer: Pointer) -> list[Node]:
-        """Find the offers to a pointer, and note on it what blocks the way behind them."""
-        if pointer.away:
-            pointer.bar(None)
-            pointer.meet(None)
-            return []
-        if self.scene._world_index is not None:
-            offers, barrier = sighting.find(self, pointer)
-        else:
-            offers, barrier = self.found(pointer.seat, *pointer.pos, pointer.kind)
-        pointer.bar(barrier)
-        return offers
-
-    def find_all(self, pointer: Pointer) -> tuple[list[Node], Barrier | None]:
-        """Find the offers to a pointer and all that the first solid covers."""
-        if self.scene._world_index is not None:
-            return sighting.find(self, pointer, deep=True)
-        return self.found(pointer.seat, *pointer.pos, pointer.kind, deep=True)
-
-    def found(self, seat: Seat, x: float, y: float, kind: str, deep: bool = False) -> tuple[list[Node], Barrier | None]:
-        """The offers to a seat at a point, and what blocks the way behind them."""
-        view = seat.view
-        if view.version != self.scene._version:
-            self.seats.refresh()
-        if view.screen_only:
-            return pick(self.scene, x, y, kind, deep), None
-        return sighting.look(self, seat, x, y, kind, deep)[:2]
 
     def _locked(self, pointer: Pointer, what: str, button: PointerButton) -> Verdict:
         """Route a pointer that is locked and held by nobody: it has no place on the screen, and is the world's (law
         P12)."""
+        state = self.state
         if not pointer.away:
             pointer.leave()
-            self.look_around(pointer)
-        kept = self.seats.kept_from_world(pointer.seat, "pointer", what)
+            hover.look_around(state, pointer)
+        kept = unowned.kept_from_world(pointer.seat.view, "pointer", what)
         if what == "press":
             pointer.down(button)
             if kept is None:
@@ -247,15 +179,16 @@ class Pointing:
 
     def _for_world(self, pointer: Pointer, what: str, button: PointerButton, time: float) -> Verdict:
         """Route a pointer that the world holds: everything is its, until the buttons are up."""
-        if self.scene._world_index is not None:
-            self.find(pointer)  # for the spot, which the world may want to know
+        state = self.state
+        if self._scene._world_index is not None:
+            sighting.find(state, pointer)  # for the spot, which the world may want to know
         if what == "release":
-            verdict = presses.release(self, pointer, button, time)
+            verdict = presses.release(state, pointer, button, time)
             if not pointer.buttons:
                 if pointer.kind == "touch":
                     self.forget(pointer, time)
                 else:
-                    self.look_around(pointer)
+                    hover.look_around(state, pointer)
             return verdict
         if what == "press":
             pointer.down(button)
@@ -268,25 +201,25 @@ class Pointing:
         held = pointer.press
         if pointer.hold is FREE:
             if _anyone_listens(pointer.hovered):
-                return unowned.move(self.dispatcher, pointer, time)
+                return unowned.move(self._dispatcher, pointer, time)
             return unowned.leftover("move", pointer.offers, pointer.barrier)
         if pointer.hold is UI and held is not None:
             owner, contact = held.owner, held.contact
             if contact is not None:
                 if what == "press" and contact.winner is not None and contact.winner.abandons:
-                    return self.abandon(pointer, contact, what)
+                    return self.abandon(pointer, held, what)
                 if what == "move":
-                    self.gestures.moved(contact)
+                    contact._moved()
                 if contact.winner is not None or pointer.press is not held:
                     return self.answer(pointer, held, contact, what)
             if what != "move" or _anyone_listens(held.path):
-                presses.send_move(self.dispatcher, pointer, held, time)
+                presses.send_move(self._dispatcher, pointer, held, time)
             return Verdict(because.HELD, what, owner=owner)
         if pointer.hold is NOBODY and held is not None:
             return Verdict(because.DISABLED, what, about=held.target)
         return Verdict(because.SPENT, what, about=pointer.spent_by)
 
-    def answer(self, pointer: Pointer, held: Press, contact: Contact, what: str) -> Verdict:
+    def answer(self, pointer: Pointer, held: Press, contact: Contest, what: str) -> Verdict:
         """The verdict once a contest has taken a sample: a gesture has the pointer, or handlers have ended it."""
         winner = contact.winner
         if winner is not None:
@@ -295,90 +228,36 @@ class Pointing:
             return verdict
         return Verdict(because.SPENT, what, about=pointer.spent_by)
 
-    def abandon(self, pointer: Pointer, contact: Contact, what: str) -> Verdict:
+    def abandon(self, pointer: Pointer, held: Press, what: str) -> Verdict:
         """Abandon a drag upon a second button or Escape, which do no more (law G3)."""
-        node = contact.press.owner
+        node = held.owner
         self.cancel(pointer, f"the drag of {node.path} was abandoned", "abandoned")
         return Verdict(because.ABANDONED, what, about=node)
 
     def abandon_drags(self, what: str, seat: Seat) -> Verdict | None:
         """Abandon the drags of all pointers of a seat. Return the verdict, if there was one."""
+        state = self.state
         verdict = None
-        for pointer in list(self.pointers.values()):
+        for pointer in list(state.pointers.values()):
             if pointer.seat is not seat:
                 continue
-            contact = pointer.press.contact if pointer.press is not None else None
-            if contact is not None and contact.winner is not None and contact.winner.abandons:
-                verdict = self.abandon(pointer, contact, what)
-                self.set_hover(pointer)
+            held = pointer.press
+            contact = held.contact if held is not None else None
+            if held is not None and contact is not None and contact.winner is not None and contact.winner.abandons:
+                verdict = self.abandon(pointer, held, what)
+                hover.set_hover(state, pointer)
         return verdict
-
-    def look_around(self, pointer: Pointer) -> None:
-        """Find the offers where the pointer is, and what it hovers by that."""
-        scene = self.scene
-        if pointer.picked == scene._version and pointer.hovered_for is pointer.hold:
-            return  # as before: mostly a press or a release where the last move already was
-        pointer.seen(scene._version)
-        offers = self.find(pointer)
-        if offers == pointer.offers and pointer.hovered_for is pointer.hold:
-            return
-        self.offers_changed(pointer, offers)
-
-    def offers_changed(self, pointer: Pointer, offers: list[Node]) -> None:
-        """Note that other nodes lie where a pointer is, and hover them."""
-        scene = self.scene
-        pointer.see(offers, pointer.picked)
-        held = pointer.press
-        if held is not None:
-            depth = hover.depth_over(offers, held.path)
-            held.look_inside(depth)
-            if pointer.hovered_for is UI and pointer.hold is UI and len(pointer.hovered) == depth + 1:
-                return  # of the path that holds it, it hovers as much as before
-        version = scene._version
-        self.set_hover(pointer)
-        if scene._version != version:
-            self.pick_again(pointer)
-
-    def set_hover(self, pointer: Pointer) -> None:
-        """Bring a pointer's hover in line with its offers and with who holds it."""
-        pointer.hovers_rightly()
-        hover.set_hover(self.dispatcher, pointer, hover.wanted(pointer), self.now)
-        if self.scene._listeners.get("dwell"):
-            self.gestures.dwelling.look(pointer)
-
-    def pick_again(self, pointer: Pointer) -> None:
-        """Find the offers again, after handlers have changed the scene."""
-        self.scene._index.refresh()
-        pointer.unsettle()
-        pointer.see(pointer.offers if pointer.away else self.find(pointer), self.scene._version)
-
-    def hover_after(self, pointer: Pointer) -> None:
-        """Bring hover up to date after a press, a release or a move: who holds the pointer may have changed."""
-        if self.settling.seen != self.scene._version:
-            self.pick_again(pointer)
-        elif pointer.hovered_for is pointer.hold:
-            return
-        elif (
-            not pointer.blind
-            and len(pointer.offers) == 1
-            and pointer.offers[0] in pointer.hovered
-            and (pointer.press is None or pointer.press.target is pointer.offers[0])
-        ):
-            pointer.hovers_rightly()  # the path of its one offer is hovered, whoever holds the pointer
-            if self.scene._listeners.get("dwell"):
-                self.gestures.dwelling.look(pointer)
-            return
-        self.set_hover(pointer)
 
     def _remember_idle(self, pointer: Pointer) -> None:
         """Prepare the answer to a next move that changes nothing, where one answer will do."""
+        state = self.state
         idle: Verdict | None = None
         hold, held = pointer.hold, pointer.press
-        if self.settling.seen != self.scene._version or pointer.away or pointer.seat.last_kind != pointer.kind:
+        if state.settling.seen != self._scene._version or pointer.away or pointer.seat.last_kind != pointer.kind:
             return
         if pointer.spot is not None or pointer.aim is not None:
             return  # where it points in the world is another place each time
-        if self.many and pointer.name not in self.seats.owners:
+        if state.many and pointer.name not in state.owners:
             return  # it may come to another seat
         if hold is FREE:
             if not _anyone_listens(pointer.hovered):
@@ -397,6 +276,7 @@ class Pointing:
 
     def _take_away(self, pointer: Pointer | None, time: float) -> Verdict:
         """Cancel a pointer as its device asks: no click; a mouse keeps its hover, a finger is gone (laws P1, P8)."""
+        state = self.state
         if pointer is None:
             return Verdict(because.STRAY, "cancel")
         held = pointer.press if pointer.hold is UI else None
@@ -407,7 +287,7 @@ class Pointing:
         if pointer.kind == "touch":
             self.forget(pointer, time)
         else:
-            self.look_around(pointer)
+            hover.look_around(state, pointer)
         return Verdict(because.CANCELLED, "cancel", about=about)
 
     def cancel(self, pointer: Pointer, why: str, ending: str) -> None:
@@ -415,63 +295,70 @@ class Pointing:
 
         :param ending: why, for the gestures that compete for it or have won it.
         """
-        presses.cancel_press(self.dispatcher, pointer, self.now, why, ending)
+        state = self.state
+        presses.cancel_press(self._dispatcher, pointer, state.now, why, ending)
 
     def end(self, pointer: Pointer, why: str = "", ending: str = "cancelled") -> None:
         """End what a pointer holds: lift what the world has by it, and cancel its press (laws P8, P11).
 
         With a reason it is spent until its buttons are up. Without one its device has let go of them, or is gone.
         """
-        self.lifts.add(presses.held_by_world(pointer))
+        state = self.state
+        state.lifts.add(presses.held_by_world(pointer))
         self.cancel(pointer, why, ending)
         if not why:
             pointer.has_down(0)
 
     def let_go(self, pointer: Pointer) -> None:
         """End what a pointer holds, and forget it."""
+        state = self.state
         self.end(pointer)
-        self.forget(pointer, self.now)
+        self.forget(pointer, state.now)
 
     def forget(self, pointer: Pointer, time: float) -> None:
         """Forget a pointer that is gone: it hovers nothing any more."""
+        state = self.state
         pointer.vanish()
         grab = pointer.ungrab()
         if grab is not None:
-            grab.finish()
+            grab._finish()
             pointer.free()
-        hover.set_hover(self.dispatcher, pointer, {}, time)
-        if self.scene._listeners.get("dwell"):
-            self.gestures.dwelling.look(pointer)
+        hover.change_hover(self._dispatcher, pointer, {}, time)
+        if self._scene._listeners.get("dwell"):
+            state.gestures.look(pointer)
         made = pointer.ungrab()
         if made is not None:  # by a handler of these very leaves
-            made._end("the pointer has gone")
-        if self.pointers.get(pointer.name) is pointer:
-            del self.pointers[pointer.name]
-            self.seats.forget(pointer)
-            self.dispatcher.aims.pop(pointer.name, None)
+            made._lose("the pointer has gone")
+        if state.pointers.get(pointer.name) is pointer:
+            del state.pointers[pointer.name]
+            state.seats.forget(pointer)
+            self._dispatcher.aims.pop(pointer.name, None)
 
     def close(self) -> None:
         """End all presses, all hover and all focus."""
-        for pointer in list(self.pointers.values()):
+        state = self.state
+        for pointer in list(state.pointers.values()):
             self.let_go(pointer)
-        self.seats.close()
-        self.gestures.running.clear()
+        state.seats.close()
+        state.gestures.close()
 
     def removed(self, nodes: list[Node]) -> None:
         """Send what removed nodes are owed, directly after the running event, or at once outside of one."""
+        state = self.state
         gone = set(nodes)
-        dispatcher = self.dispatcher
-        self.gestures.areas.removed(nodes)
-        for pointer in self.pointers.values():
-            presses.owe_cancels(dispatcher, pointer, gone, self.now)
-            hover.owe_leaves(dispatcher, pointer, gone, self.now)
+        dispatcher = self._dispatcher
+        state.gestures.forget(nodes)
+        for pointer in state.pointers.values():
+            presses.owe_cancels(dispatcher, pointer, gone, state.now)
+            hover.owe_leaves(dispatcher, pointer, gone, state.now)
         if not dispatcher.running:
             dispatcher.pay()
 
     def look(self, node: Node) -> str:
         """The look of an enabled node, by all pointers and keys."""
-        pointers = self.pointers.values()
-        if any(hover.is_pressed(pointer, node) for pointer in pointers) or self.seats.key_presses.is_pressing(node):
+        state = self.state
+        pointers = state.pointers.values()
+        if any(hover.is_pressed(pointer, node) for pointer in pointers) or state.seats.is_pressing(node):
             return "pressed"
         return "hover" if any(hover.shows_hover(pointer, node) for pointer in pointers) else "idle"
 

@@ -14,10 +14,10 @@ if TYPE_CHECKING:
     from glent.core.input.samples import WheelSample
     from glent.core.routing.dispatch import Dispatcher
     from glent.core.routing.pointers.pointer import Pointer
-    from glent.core.routing.seat_view import Barrier
+    from glent.core.routing.seat_view import Barrier, SeatView
     from glent.core.scene.node import Node
 
-__all__ = ["leftover", "move", "passed", "turn_wheel"]
+__all__ = ["kept_from_world", "leftover", "move", "passed", "turn_wheel"]
 
 
 def _offer(dispatcher: Dispatcher, offers: list[Node], event_for: Callable[[Node], Event]) -> Node | None:
@@ -64,6 +64,15 @@ def passed(what: str, offers: list[Node]) -> Verdict:
     if offers[-1].stops_input:
         return Verdict(because.SPOT, what, True, about=offers[-1])
     return Verdict(because.PASSED, what, True, about=offers[0])
+
+
+def kept_from_world(view: SeatView, channel: str, what: str) -> Verdict | None:
+    """The verdict if a channel is kept from the world, else None (laws M1, W2)."""
+    if view.top is not None:
+        return Verdict(because.MODAL, what, about=view.top)
+    if view.has(channel):
+        return Verdict(because.CLAIMED, what, about=view.claimed[channel])
+    return None
 
 
 def move(dispatcher: Dispatcher, pointer: Pointer, time: float) -> Verdict:

@@ -13,7 +13,7 @@ from glent.core.input.pad import device_of
 from glent.core.input.samples import KeySample, PadSample, PointerSample
 from glent.core.input.validate import button_of
 from glent.core.routing import reasons as because
-from glent.core.routing.keys.keyboard import KEYS
+from glent.core.routing.keys.key_hold import KEYS
 from glent.core.routing.pointers.pointer import bit_of, names_of
 
 if TYPE_CHECKING:

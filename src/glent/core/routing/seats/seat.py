@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Protocol
 
 from glent.core.errors import BindingError, SceneError, SeatError
 from glent.core.input.bindings import ACTIONS, OWN_ACTION, Bindings
@@ -17,12 +17,57 @@ if TYPE_CHECKING:
     from glent.core.geometry.world.camera import Camera
     from glent.core.geometry.world.ray import Ray
     from glent.core.geometry.world.vectors import Vector3
-    from glent.core.routing.pointers.press_guard import Past
-    from glent.core.routing.seats.seats import Seats
+    from glent.core.input.samples import PointerButton
+    from glent.core.routing.aim import Mark
+    from glent.core.routing.dispatch import Dispatcher
     from glent.core.scene.fit import Viewport
+    from glent.core.scene.layer import Layer
     from glent.core.scene.node import Node
+    from glent.core.scene.scene import Scene
 
 __all__ = ["Asked", "Seat", "checked_viewport"]
+
+Past = tuple[float, tuple[float, float], "PointerButton", int, "Mark | None"]
+"""When a press was, where, with which button, how many modals of its seat had opened before it, and where in the
+world."""
+
+Kept = tuple["Layer", str, str, tuple[float, float], "PointerButton"]
+"""A press that waits for a layer in transition: that layer, the pointer's name and kind, where, and with which button.
+"""
+
+
+class SeatsAbove(Protocol):
+    """All seats of a router, as one of them sees them."""
+
+    def assign(self, seat: Seat, devices: Iterable[str]) -> None:
+        """Give a seat other devices."""
+
+    def set_viewport(self, seat: Seat, viewport: Viewport | None) -> None:
+        """Give a seat another part of the window."""
+
+    def used(self, seat: Seat) -> None:
+        """Take note that a player has begun to use another kind of device."""
+
+    def refresh(self) -> None:
+        """Bring what each seat sees up to date."""
+
+    def set_focus(self, seat: Seat, node: Node | None, ring: bool) -> None:
+        """Move a seat's focus."""
+
+    def show(self, node: Node) -> None:
+        """Scroll a node into view."""
+
+    def navigate_by_code(self, seat: Seat, direction: str) -> Node | None:
+        """Move a seat's focus as a key does."""
+
+    def back_by_code(self, seat: Seat) -> bool:
+        """Close the topmost thing that can be closed."""
+
+    def modifiers_of(self, seat: Seat) -> tuple[str, ...]:
+        """The modifier keys that are down."""
+
+    def held_by_world(self, seat: Seat) -> frozenset[str]:
+        """What the world should believe to be down or deflected."""
 
 
 class Asked:
@@ -68,7 +113,9 @@ class Seat:
         "_composed",
         "_composing",
         "_devices",
+        "_dispatcher",
         "_focus",
+        "_kept",
         "_modal_stack",
         "_opened",
         "_past",
@@ -79,11 +126,14 @@ class Seat:
         "view",
     )
 
-    def __init__(self, seats: Seats, name: str, bindings: Bindings | None) -> None:
+    def __init__(
+        self, seats: SeatsAbove, scene: Scene, dispatcher: Dispatcher, name: str, bindings: Bindings | None
+    ) -> None:
         self._seats = seats
+        self._dispatcher = dispatcher
         self.name = name
-        self.view = SeatView(seats.scene, name)
-        self._focus = Focus(seats.dispatcher, self.view, name)
+        self.view = SeatView(scene, name)
+        self._focus = Focus(dispatcher, self.view, name)
         self._modal_stack = ModalStack(self._focus)
         self._bindings = bindings if bindings is not None else Bindings()
         self._devices: tuple[str, ...] = ()
@@ -98,15 +148,15 @@ class Seat:
         self.last_kind = ""
         self._past: dict[str, Past] = {}
         """By kind of pointer, the press before (law G1)."""
+        self._kept: Kept | None = None
+        """The press that waits for a layer in transition (law W2)."""
 
     def _use(self, kind: str) -> None:
         """Note that the player has used this kind of device on purpose (law T4)."""
         if kind == self.last_kind:
             return
         self.last_kind = kind
-        for pointer in self._seats.pointing.pointers.values():
-            if pointer.seat is self:
-                pointer.rest_here()
+        self._seats.used(self)
 
     # -- devices and viewport ------------------------------------------------------------------------------------------
 
@@ -178,7 +228,7 @@ class Seat:
             )
         self._seats.set_focus(self, node, self.uses_keys)
         if node is not None and self.uses_keys and self._focus.node is node:
-            self._seats.navigation.show(node)
+            self._seats.show(node)
 
     @property
     def focus_ring(self) -> bool:
@@ -218,12 +268,12 @@ class Seat:
         :param device: ``keys`` or ``pad0``, …, as ``event.data["device"]`` has it.
         """
         self._seats.refresh()
-        return self._seats.keys_are_ui(self, "keys" if device == "keys" else "pad")
+        return self._focus.has_keys("keys" if device == "keys" else "pad")
 
     @property
     def modifiers(self) -> tuple[str, ...]:
         """The modifier keys that are down: of ``Control``, ``Alt``, ``Shift``, ``Meta``, in this order."""
-        return self._seats.key_presses.modifiers("keys") if self._seats.of("keys") is self else ()
+        return self._seats.modifiers_of(self)
 
     # -- what the scene comes to for it --------------------------------------------------------------------------------
 
@@ -298,7 +348,7 @@ class Seat:
         try:
             then(Asked(self, action, control, clash, error))
         except Exception as problem:
-            self._seats.dispatcher.report(problem, None)
+            self._dispatcher.report(problem, None)
 
     def __repr__(self) -> str:
         return f"<Seat {self.name}, devices {', '.join(self._devices) or 'shared'}>"

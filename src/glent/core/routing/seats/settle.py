@@ -11,14 +11,17 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from glent.core.errors import SettleError
+from glent.core.routing.hit.offers import find
 from glent.core.routing.pointers import hover
 from glent.core.routing.pointers import press as presses
 from glent.core.routing.pointers.pointer import FREE, UI, WORLD
+from glent.core.routing.pointers.press_guard import deliver_kept
 from glent.core.scene.layer import CHANNELS
 
 if TYPE_CHECKING:
     from collections.abc import Callable
 
+    from glent.core.routing.gestures.scroll_area import ScrollAreas
     from glent.core.routing.pointers.pointer import Pointer
     from glent.core.routing.pointers.route import Pointing
     from glent.core.routing.seats.seat import Seat
@@ -44,81 +47,83 @@ class Settling:
     :ivar boxes_seen: the count of moved boxes that followers have followed.
     """
 
-    __slots__ = ("_pointing", "_seats", "boxes_seen", "seats_seen", "seen")
+    __slots__ = ("_areas", "_pointing", "_scene", "_seats", "_state", "boxes_seen", "seats_seen", "seen")
 
-    def __init__(self, pointing: Pointing, seats: Seats) -> None:
+    def __init__(self, pointing: Pointing, areas: ScrollAreas, seats: Seats) -> None:
+        self._state = pointing.state
+        self._scene = pointing.state.scene
         self._pointing = pointing
+        self._areas = areas
         self._seats = seats
         self.seen = self.seats_seen = self.boxes_seen = -1
 
     def settle(self) -> None:
         """Settle seats, hover and presses, round by round until handlers change nothing more (law P7)."""
-        scene, pointing = self._pointing.scene, self._pointing
+        scene = self._scene
         if self.seen == scene._version:
             return
         self._until_at_rest(self._round, scene._index.refresh, NO_REST)
         self.seen = scene._version
-        for pointer in pointing.pointers.values():
+        for pointer in self._state.pointers.values():
             pointer.remember(None)
 
     def settle_seats(self) -> None:
         """Settle what has opened, closed, come or gone for each seat."""
-        scene = self._pointing.scene
+        scene = self._scene
         if self.seats_seen == scene._version:
             return
         self._until_at_rest(self._seats_round, self._seats.refresh, SEATS_NO_REST)
         self.seats_seen = scene._version
 
     def _until_at_rest(self, one_round: Callable[[], None], give_up: Callable[[], None], message: str) -> None:
-        scene = self._pointing.scene
+        scene = self._scene
         for _ in range(ROUNDS):
             version = scene._version
             one_round()
             if scene._version == version:
                 return
         give_up()
-        self._pointing.dispatcher.report(SettleError(message), None)
+        self._state.dispatcher.report(SettleError(message), None)
 
     def _round(self) -> None:
-        pointing = self._pointing
-        pointing.gestures.areas.keep_within()
+        self._areas.keep_within()
         self.follow_boxes()
-        pointing.scene._index.refresh()
+        self._scene._index.refresh()
         self.settle_seats()
-        for pointer in list(pointing.pointers.values()):
+        for pointer in list(self._state.pointers.values()):
             self._settle_pointer(pointer)
 
     def _seats_round(self) -> None:
         self._seats.refresh()
-        for seat in list(self._seats.all.values()):
+        for seat in list(self._state.seats_by_name.values()):
             self._settle_seat(seat)
 
     def follow_boxes(self) -> None:
         """Let what follows others' boxes follow them."""
-        scene = self._pointing.scene
+        scene = self._scene
         self.boxes_seen = scene._shifts
         for settling in scene._on_settle:
             try:
                 settling.call()
             except Exception as error:
-                self._pointing.dispatcher.report(error, None)
+                self._state.dispatcher.report(error, None)
 
     def _settle_pointer(self, pointer: Pointer) -> None:
-        pointing = self._pointing
+        state = self._state
         held = pointer.press
         if pointer.hold is UI and held is not None:
             why = presses.is_gone(pointer, held)
             if why:
-                pointing.cancel(pointer, why, "vanished")
-        offers = pointing.find(pointer)
-        pointer.see(offers, pointing.scene._version)
+                self._pointing.cancel(pointer, why, "vanished")
+        offers = find(state, pointer)
+        pointer.see(offers, state.scene._version)
         if held is not None:
             held.look_inside(hover.depth_over(offers, held.path))
-        pointing.set_hover(pointer)
+        hover.set_hover(state, pointer)
 
     def _settle_seat(self, seat: Seat) -> None:
-        seats = self._seats
-        view, now = seat.view, self._pointing.now
+        seats, lifts = self._seats, self._state.lifts
+        view, now = seat.view, self._state.now
         new = seat._modal_stack.newly_open()
         if new:
             seat._opened += 1
@@ -134,22 +139,22 @@ class Settling:
             if channel == "pointer":
                 self._spend(seat, f"{view.claimed[channel].path} claims the pointer", False)
             else:
-                seats.lifts.add(seats.key_presses.lift(seat, channel))
+                lifts.add(seats.key_presses.lift(seat, channel))
                 if channel == "pad":
-                    seats.lifts.add(seats.pads.lift(seat))
+                    lifts.add(seats.pads.lift(seat))
         seat._modal_stack.update(new, seat.uses_keys, now)
         seat._focus.settle(now)
         seats.after_focus(seat)
-        seats.kept.settle(seat)
+        deliver_kept(self._state, seat)
 
     def _spend(self, seat: Seat, why: str, all_of_them: bool) -> None:
         """Spend the pointers of a seat that are down: all, or those that the world holds (laws M1, W3)."""
-        for pointer in self._seats.pointers_of(seat):
+        for pointer in self._state.pointers_of(seat):
             if pointer.hold is WORLD or (all_of_them and pointer.hold is not FREE):
                 self._pointing.end(pointer, why, "vanished")
 
     def _spend_on(self, seat: Seat, panels: list[Node], why: str) -> None:
         """Spend the pointers of a seat that hold something on these panels (law M1)."""
-        for pointer in self._seats.pointers_of(seat):
+        for pointer in self._state.pointers_of(seat):
             if pointer.press is not None and pointer.press.path[0] in panels:
                 self._pointing.cancel(pointer, why, "vanished")
