@@ -16,8 +16,8 @@ if TYPE_CHECKING:
     from glent.core.routing.seat_view import SeatView
     from glent.core.scene.node import Node
     from glent.core.scene.panel import Panel
+    from glent.core.scene.posed import Met
     from glent.core.scene.spot import Spot
-    from glent.core.scene.world_index import Met
 
 __all__ = ["Aim", "Mark", "aim_at", "angle", "camera_ray", "local_of", "on_screen", "world_point"]
 

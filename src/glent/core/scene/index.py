@@ -15,7 +15,7 @@ from glent.core.geometry.affine import Box
 from glent.core.scene.checks import POINTER_KINDS
 from glent.core.scene.grid import Grid
 from glent.core.scene.grid_entries import common, entry_of, island_entry_of
-from glent.core.scene.island import Island
+from glent.core.scene.island import Island, Passed
 from glent.core.scene.layout import lay, natural
 from glent.core.scene.paint_order import number_new
 
@@ -25,11 +25,7 @@ if TYPE_CHECKING:
     from glent.core.scene.root import Root
     from glent.core.scene.scene import Scene
 
-__all__ = ["Index", "Passed"]
-
-Passed = tuple[float, float, float, float, Island, bool, Box | None]
-"""What a node passes to its children: width, height, where its origin is in their island, the island, whether they
-are shown, and the box in that island that they are clipped to."""
+__all__ = ["Index"]
 
 LARGE = 24
 """A subtree of more nodes than this becomes an island when it moves, hides, or changes its order as a whole."""

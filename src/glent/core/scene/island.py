@@ -22,7 +22,11 @@ if TYPE_CHECKING:
     from glent.core.geometry.shape import Shape
     from glent.core.scene.node import Node
 
-__all__ = ["BOX", "GLASS", "Glass", "Island", "Shaped", "Turned"]
+__all__ = ["BOX", "GLASS", "Glass", "Island", "Passed", "Shaped", "Turned"]
+
+Passed = tuple[float, float, float, float, "Island", bool, "Box | None"]
+"""What a node passes to its children: width, height, where its origin is in their island, the island, whether they
+are shown, and the box in that island that they are clipped to."""
 
 FAR = 1e15
 """A point mapped farther than this lies nowhere: floats are too coarse there to say where (law H6)."""

@@ -18,8 +18,7 @@ if TYPE_CHECKING:
     from glent.core.geometry.shape import Shape
     from glent.core.scene.flow import Flow
     from glent.core.scene.gesture_attributes import Accepts
-    from glent.core.scene.index import Passed
-    from glent.core.scene.island import Island
+    from glent.core.scene.island import Island, Passed
     from glent.core.scene.place import Place
     from glent.core.scene.scene import Scene
 

@@ -10,8 +10,8 @@ from glent.core.geometry.world.pose import Pose
 from glent.core.geometry.world.surfaces import Curved, Flat
 from glent.core.scene import checks
 from glent.core.scene.fit import check_size
+from glent.core.scene.posed import Met, Posed
 from glent.core.scene.root import Frame, Root
-from glent.core.scene.world_index import Met, Posed
 
 if TYPE_CHECKING:
     from collections.abc import Sequence

@@ -11,7 +11,7 @@ from glent.core.scene import checks
 from glent.core.scene.kinds import MAKES_SOLID
 from glent.core.scene.node import Node
 from glent.core.scene.place import Place
-from glent.core.scene.world_index import Met, Posed
+from glent.core.scene.posed import Met, Posed
 
 if TYPE_CHECKING:
     from collections.abc import Sequence
@@ -23,7 +23,7 @@ if TYPE_CHECKING:
 __all__ = ["Spot"]
 
 
-class Spot(Node, Posed):
+class Spot(Posed):
     """A node without children whose form stands in the world. Made by :meth:`Scene.spot`.
 
     It stops every ray that meets it. Without a handler that wants input it leaves that to the world and is named in

@@ -6,116 +6,19 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from typing import TYPE_CHECKING, Any, cast
 
-from glent.core.geometry.world.pose import Pose
 from glent.core.geometry.world.volumes import Volumes
 
 if TYPE_CHECKING:
     from glent.core.geometry.world.ray import Ray
-    from glent.core.geometry.world.vectors import Box3, Vector3
     from glent.core.scene.node import Node
     from glent.core.scene.panel import Panel
+    from glent.core.scene.posed import Met
     from glent.core.scene.scene import Scene
     from glent.core.scene.spot import Spot
 
-__all__ = ["Met", "Posed", "WorldIndex"]
+__all__ = ["WorldIndex"]
 
 SLACK = 1e-9
-
-
-class Posed:
-    """The base of what has a pose in the world."""
-
-    __slots__ = ()
-
-    _pose: Pose
-    _scene: Scene | None
-
-    @property
-    def path(self) -> str:
-        """The name that errors call it by."""
-        raise NotImplementedError
-
-    @property
-    def pose(self) -> Pose:
-        """Its place and orientation. Set another, or a 4×4 matrix, or call :meth:`move`."""
-        return self._pose
-
-    @pose.setter
-    def pose(self, value: Pose | Any) -> None:
-        self._stand_at(value if isinstance(value, Pose) else Pose(matrix=value, where=self.path))
-
-    def move(
-        self,
-        position: Vector3 | None = None,
-        facing: Vector3 | None = None,
-        up: Vector3 | None = None,
-        matrix: Any = None,
-    ) -> None:
-        """Move it; what is not given stays as it was. Pointers over it follow at the next settle (law P7).
-
-        :raises SceneError: as :class:`Pose`; nothing has changed then.
-        """
-        now = self._pose
-        if matrix is not None:
-            pose = Pose(matrix=matrix, where=self.path)
-        elif facing is None and up is None:
-            pose = now.at(position if position is not None else now.position, self.path)
-        else:
-            at = position if position is not None else now.position
-            pose = Pose(at, facing if facing is not None else now.facing, up, where=self.path)
-        self._stand_at(pose)
-
-    def _stand_at(self, pose: Pose) -> None:
-        raise NotImplementedError
-
-    def _box(self) -> Box3 | None:
-        """The box around it in the world; None if it cannot be met."""
-        raise NotImplementedError
-
-    def _met_by(self, origin: Vector3, direction: Vector3, far: float, deep: bool) -> Sequence[Met]:
-        """The places where a ray meets it before ``far``, nearest first, if anything is hit there."""
-        raise NotImplementedError
-
-    def _posed(self) -> None:
-        scene = self._scene
-        if scene is not None:
-            assert scene._world_index is not None
-            scene._world_index.moved(self)  # type: ignore[arg-type]
-
-
-class Met:
-    """A panel or a spot that a ray meets.
-
-    :ivar distance: how far along the ray, metres. :ivar root: the panel or the spot.
-    :ivar nodes: what is hit there, front to back. :ivar at: of a panel, where, in its pixels.
-    :ivar normal: of a spot, what stands square on it there, in its own space.
-    :ivar beside: whether it is not met itself, but reached (law H5).
-    :ivar blocks: whether it is a panel's back that lets nobody through (law X2).
-    """
-
-    __slots__ = ("at", "beside", "blocks", "distance", "nodes", "normal", "root")
-
-    def __init__(
-        self,
-        distance: float,
-        root: Panel | Spot,
-        nodes: list[Node],
-        at: tuple[float, float] | None,
-        normal: Vector3 | None,
-        blocks: bool = False,
-    ) -> None:
-        self.distance = distance
-        self.root = root
-        self.nodes = nodes
-        self.at = at
-        self.normal = normal
-        self.blocks = blocks
-        self.beside = False
-
-    @property
-    def stops_input(self) -> bool:
-        """Whether the ray ends there."""
-        return self.blocks or (bool(self.nodes) and self.nodes[-1].stops_input)
 
 
 class WorldIndex:
@@ -131,7 +34,7 @@ class WorldIndex:
         self.roots: dict[str, Panel | Spot] = {}
         self.volumes: Volumes[Panel | Spot] = Volumes()
         self._dirty: dict[Panel | Spot, None] = {}
-        self._numbers: dict[Panel | Spot, int] = {}
+        self._numbers: dict[Node, int] = {}
         self.many = 0
         self.batch: Any = None
         """The same as arrays, kept by those who ask for many rays at once."""

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from typing import TYPE_CHECKING, NamedTuple
+from typing import TYPE_CHECKING, NamedTuple, cast
 
 from glent.core.geometry.world.form import facing
 from glent.core.scene.reach import with_reach
@@ -14,8 +14,10 @@ if TYPE_CHECKING:
     from glent.core.geometry.world.vectors import Vector3
     from glent.core.routing.seat_view import Barrier, SeatView
     from glent.core.scene.node import Node
+    from glent.core.scene.panel import Panel
+    from glent.core.scene.posed import Met
     from glent.core.scene.scene import Scene
-    from glent.core.scene.world_index import Met
+    from glent.core.scene.spot import Spot
 
 __all__ = ["Hit", "Offers", "hit_of", "hits_at", "hits_for", "offers_beyond", "pick"]
 
@@ -90,18 +92,11 @@ def hit_of(met: Met, node: Node, ray: Ray, offered: bool) -> Hit:
     root, at = met.root, met.at
     point = ray.at(met.distance)
     if at is not None:
-        normal = root.normal(*at)  # type: ignore[union-attr]
+        normal = cast("Panel", root).normal(*at)
         return Hit(node, enter(node, *at), offered, point, facing(normal, ray.direction), met.distance)
     normal = root.pose.out_normal(met.normal) if met.normal is not None else ray.direction
-    return Hit(
-        node,
-        (0.0, 0.0),
-        offered,
-        point,
-        facing(normal, ray.direction),
-        met.distance,
-        root.snap,  # type: ignore[union-attr]
-    )
+    snap = cast("Spot", root).snap
+    return Hit(node, (0.0, 0.0), offered, point, facing(normal, ray.direction), met.distance, snap)
 
 
 def pick(scene: Scene, x: float, y: float, kind: str = "mouse", deep: bool = False) -> list[Node]:

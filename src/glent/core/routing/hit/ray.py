@@ -18,7 +18,7 @@ if TYPE_CHECKING:
     from glent.core.geometry.world.throw import Throw
     from glent.core.routing.seat_view import SeatView
     from glent.core.scene.node import Node
-    from glent.core.scene.world_index import Met
+    from glent.core.scene.posed import Met
 
 __all__ = ["find_beyond", "hits_along", "hits_of_throw", "walk_beyond"]
 

@@ -12,8 +12,8 @@ from typing import TYPE_CHECKING
 
 from glent.core.geometry.world.vectors import dot, length, minus
 from glent.core.routing.hit.point import Offers, offers_beyond
+from glent.core.scene.posed import Met
 from glent.core.scene.reach import is_interactive, reached
-from glent.core.scene.world_index import Met
 
 if TYPE_CHECKING:
     from collections.abc import Iterator

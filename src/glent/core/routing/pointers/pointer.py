@@ -39,7 +39,7 @@ if TYPE_CHECKING:
     from glent.core.routing.verdict import Drop, Verdict
     from glent.core.scene.node import Node
     from glent.core.scene.panel import Panel
-    from glent.core.scene.world_index import Met
+    from glent.core.scene.posed import Met
 
 __all__ = ["BY_CODE", "FREE", "NOBODY", "SPENT", "UI", "WORLD", "Hold", "Pointer", "Press", "bit_of", "names_of"]
 
