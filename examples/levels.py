@@ -21,8 +21,8 @@ rail("tanks", 170, 100)
 metres = Value(1.25, name="the game's tide", low=0.0, high=4.0)
 tide = Slider(panel["tide"], Value(0, low=0, high=400, step=25))
 tide.value.bind(metres, forward=lambda m: m * 100, inverse=lambda cm: cm / 100)  # the slider counts in centimetres
-depth = RangeSlider(panel["depth"], Value(4, low=0, high=20, step=1), Value(12, low=0, high=20, step=1), apart=2)
-tanks = SliderRow(panel["tanks"], [Value(3, low=0, high=10, step=1) for _ in range(6)])
+depth = RangeSlider(panel["depth"], low=0, high=20, step=1, start=(4, 12), apart=2)
+tanks = SliderRow(panel["tanks"], low=0, high=10, step=1, start=[3] * 6)
 made_fast = Progress(panel["made-fast"])
 
 router = Router(scene)

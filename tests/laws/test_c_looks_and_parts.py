@@ -181,7 +181,7 @@ def test_c6_several_sticks_are_held_at_once_each_by_its_own_finger() -> None:
 @pytest.mark.parametrize(("at", "low", "high"), [(0.2, 20, 50), (0.8, 50, 80)])
 def test_c2_of_two_thumbs_on_one_spot_the_one_goes_that_can(at: float, low: int, high: int) -> None:
     _router, hand, node = desk()
-    made = RangeSlider(node, *(glent.Value(50, low=0, high=100, step=10) for _ in "ab"))
+    made = RangeSlider(node, step=10, start=(50, 50))
     hand.click(node, at=(at, 0.5))
     assert (made.low.current, made.high.current) == (low, high)
 
@@ -326,7 +326,7 @@ REFUSED = [
     (lambda node: Button(_as(node, "slider")), "it: role is 'slider', expected button or link for a Button"),
     (lambda node: Slider(node, glent.Value(3)), "expected one with low below high"),
     (lambda node: Slider(node, orientation="slanted"), "orientation is 'slanted', expected horizontal or vertical"),
-    (lambda node: RangeSlider(node, _upto(2), _upto(3)), "from 0 to 2 and from 0 to 3, expected one range"),
+    (lambda node: RangeSlider(node, (_upto(2), _upto(3))), "from 0 to 2 and from 0 to 3, expected one range"),
     (lambda node: SliderRow(node, []), "there are no values, expected at least one"),
     (lambda node: Progress(node, glent.Value(1)), "expected one with low below high"),
     (lambda node: Stick(node, dead_zone=1.0), "dead_zone is 1.0, expected None or a number from 0 to below 1"),
@@ -352,7 +352,8 @@ REFUSED = [
     (lambda node: Popup(node).open(), "is in no scene that a router serves"),
     (lambda node: node.remove() or RadioGroup(node), "cannot be a RadioGroup, the node has been removed"),
     (lambda node: _noted(node, {"kind": "lever"}), "the kind of control is 'lever', expected one of button"),
-    (lambda node: _noted(node, {"kind": "slider", "colour": 3}), "a control of kind slider cannot be made"),
+    (lambda node: _noted(node, {"kind": "slider", "stat": 3}), "no option 'stat', expected one of low, high"),
+    (lambda node: _noted(node, {"kind": "slider", "stat": 3}), "near is start"),
     (lambda node: _noted(node, {"kind": "tooltip", "target": "desk/no"}), "target is 'desk/no': no node at"),
     (lambda node: _noted(node, {"kind": "menu", "above": "desk/it", "opener": "desk/it"}), "refers to itself"),
 ]  # fmt: skip

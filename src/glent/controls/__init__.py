@@ -17,10 +17,12 @@ from glent.controls.listbox import Listbox
 from glent.controls.look import Look
 from glent.controls.menu import Menu
 from glent.controls.menubar import Menubar
+from glent.controls.options import Bounds, Distance, Positive
 from glent.controls.popup import Popup
 from glent.controls.progress import Progress
 from glent.controls.radio_group import RadioGroup
 from glent.controls.range_slider import RangeSlider
+from glent.controls.registry import register
 from glent.controls.screen_keys import ScreenKeys
 from glent.controls.scroll_area import ScrollArea
 from glent.controls.scrollbar import Scrollbar
@@ -39,11 +41,13 @@ if TYPE_CHECKING:
 
 __all__ = [
     "Answer",
+    "Bounds",
     "Button",
     "Clipboard",
     "Control",
     "Controls",
     "Dialog",
+    "Distance",
     "EditedLine",
     "Key",
     "KeyLayout",
@@ -52,6 +56,7 @@ __all__ = [
     "Menu",
     "Menubar",
     "Popup",
+    "Positive",
     "Progress",
     "RadioGroup",
     "RangeSlider",
@@ -69,9 +74,10 @@ __all__ = [
     "Toggle",
     "ToolWindow",
     "Tooltip",
+    "register",
 ]
 
-_NEED_TEXT = {
+NEED_TEXT = {
     "EditedLine": "glent.controls.edited_line",
     "Clipboard": "glent.controls.text_field",
     "TextField": "glent.controls.text_field",
@@ -80,9 +86,36 @@ _NEED_TEXT = {
 
 
 def __getattr__(name: str) -> Any:
-    module = _NEED_TEXT.get(name)
+    module = NEED_TEXT.get(name)
     if module is None:
         raise AttributeError(f"module {__name__!r} has no attribute {name!r}")
     from importlib import import_module
 
     return getattr(import_module(module), name)
+
+
+_BUILT_IN: dict[str, type[Control] | str] = {
+    "button": Button,
+    "toggle": Toggle,
+    "radiogroup": RadioGroup,
+    "slider": Slider,
+    "range-slider": RangeSlider,
+    "slider-row": SliderRow,
+    "progressbar": Progress,
+    "stick": Stick,
+    "scroll-area": ScrollArea,
+    "scrollbar": Scrollbar,
+    "listbox": Listbox,
+    "slots": Slots,
+    "popup": Popup,
+    "menu": Menu,
+    "menubar": Menubar,
+    "dialog": Dialog,
+    "tooltip": Tooltip,
+    "tablist": Tabs,
+    "textbox": "glent.controls.text_field:TextField",
+    "screen-keys": ScreenKeys,
+    "tool-window": ToolWindow,
+}
+for _name, _class in _BUILT_IN.items():
+    register(_name, _class)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING, Any, Literal
 
 from glent.controls.context import feel_of, router_of
 from glent.controls.control import NOTHING, Control
@@ -12,6 +12,7 @@ from glent.core.errors import ControlError
 from glent.core.value import Value
 
 if TYPE_CHECKING:
+    from glent.controls.options import Scalar
     from glent.core.routing.event import Event
     from glent.core.routing.timers import Timer
     from glent.core.scene.node import Node
@@ -51,8 +52,8 @@ class Button(Control):
         self,
         node: Node,
         does: Callable[..., object] | None = None,
-        argument: Any = NOTHING,
-        while_held: str | None = None,
+        argument: Scalar | object | None = NOTHING,
+        while_held: Literal["hold", "repeat", "confirm"] | None = None,
         on_hold: Callable[..., object] | None = None,
     ) -> None:
         super().__init__(node)

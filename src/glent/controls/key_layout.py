@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from typing import Any
 
 from glent.core.errors import ControlError
 
@@ -57,6 +58,11 @@ class KeyLayout:
         self.rows = tuple(tuple(row) for row in rows)
         if not self.rows or not all(self.rows):
             raise ControlError("a layout has a row without keys, expected at least one row and one key in each")
+
+    @classmethod
+    def from_plain(cls, rows: Sequence[Sequence[str | Mapping[str, Any]]]) -> KeyLayout:
+        """A layout of keys as files have them: the text that one types, or the fields of :class:`Key`."""
+        return cls([[Key(key) if isinstance(key, str) else Key(**key) for key in row] for row in rows])
 
     @classmethod
     def of(cls, *rows: str) -> KeyLayout:

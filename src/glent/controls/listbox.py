@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from typing import TYPE_CHECKING, ClassVar
 
 from glent.controls.context import focus_on, seat_of
@@ -46,6 +46,7 @@ class Listbox(Control):
         self,
         node: Node,
         value: Value[tuple[str, ...]] | None = None,
+        start: Sequence[str] = (),
         several: bool = False,
         label: Callable[[Node], str] = lambda node: node.name,
     ) -> None:
@@ -55,7 +56,7 @@ class Listbox(Control):
         self._typed = Typed(label)
         self._anchor: Node | None = None
         """Where what Shift extends began."""
-        self.value: Value[tuple[str, ...]] = value if value is not None else Value((), name=node.path)
+        self.value: Value[tuple[str, ...]] = value if value is not None else Value(tuple(start), name=node.path)
         if self.value.ready and len(self.value.current) > 1 and not several:
             raise ControlError(
                 f"{node.path}: {self.value.current} are chosen in a list for a single choice, expected at most one"

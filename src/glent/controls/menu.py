@@ -15,6 +15,7 @@ from glent.core.errors import ControlError
 
 if TYPE_CHECKING:
     from glent.controls.menubar import Menubar
+    from glent.controls.options import Distance, Side
     from glent.controls.pointer_path import Point
     from glent.core.routing.event import Event
     from glent.core.routing.timers import Timer
@@ -72,10 +73,10 @@ class Menu(Popup):
         node: Node,
         opener: Node | None = None,
         above: Menu | None = None,
-        side: str | None = None,
-        gap: float = 0.0,
-        close_delay: float | None = 0.3,
-        open_delay: float = 0.2,
+        side: Side | None = None,
+        gap: Distance = 0.0,
+        close_delay: Distance | None = 0.3,
+        open_delay: Distance = 0.2,
         label: Callable[[Node], str] = lambda node: node.name,
     ) -> None:
         if above is not None and (opener is None or above._items.of(opener) is not opener):

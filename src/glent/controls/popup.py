@@ -12,6 +12,7 @@ from glent.controls.control import Control
 from glent.core.errors import SceneError
 
 if TYPE_CHECKING:
+    from glent.controls.options import Distance, Side
     from glent.core.routing.event import Event
     from glent.core.scene.node import Node
 
@@ -38,7 +39,12 @@ class Popup(Control):
     __slots__ = ("_before", "_gap", "_opener", "_side", "is_open")
 
     def __init__(
-        self, node: Node, opener: Node | None = None, side: str = "below", gap: float = 0.0, opens_on_click: bool = True
+        self,
+        node: Node,
+        opener: Node | None = None,
+        side: Side = "below",
+        gap: Distance = 0.0,
+        opens_on_click: bool = True,
     ) -> None:
         super().__init__(node)
         self._opener, self._side, self._gap = opener, checked_side(side, node.path), gap

@@ -6,10 +6,11 @@ from typing import TYPE_CHECKING
 
 from glent.controls.control import Control
 from glent.controls.rail import Rail
-from glent.controls.slider import checked_range, fraction_of
+from glent.controls.slider import checked_range, fraction_of, made_value
 from glent.core.value import Value
 
 if TYPE_CHECKING:
+    from glent.controls.options import Orientation
     from glent.core.scene.node import Node
 
 __all__ = ["Progress"]
@@ -29,10 +30,18 @@ class Progress(Control):
     value_type = "number"
     __slots__ = ("_fill", "_rail", "value")
 
-    def __init__(self, node: Node, value: Value[float] | None = None, orientation: str = "horizontal") -> None:
+    def __init__(
+        self,
+        node: Node,
+        value: Value[float] | None = None,
+        low: float = 0.0,
+        high: float = 1.0,
+        start: float | None = None,
+        orientation: Orientation = "horizontal",
+    ) -> None:
         super().__init__(node)
         self._rail = Rail(node, orientation)
-        self.value = checked_range(value if value is not None else Value(name=node.path, low=0.0, high=1.0), node.path)
+        self.value = checked_range(value if value is not None else made_value(node, low, high, None, start), node.path)
         self._fill = self.part("fill", solidity="hollow")
         self._fill.visible = False
         self.follow(self.value, self._show)

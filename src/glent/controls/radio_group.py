@@ -33,11 +33,13 @@ class RadioGroup(Control):
     value_type = "text"
     __slots__ = ("_items", "value")
 
-    def __init__(self, node: Node, value: Value[str] | None = None) -> None:
+    def __init__(self, node: Node, value: Value[str] | None = None, start: str | None = None) -> None:
         super().__init__(node)
         self._items = Items(node, "radio", "menuitemradio")
         self.value: Value[str] = value if value is not None else Value(name=node.path)
         self.follow(self.value, self._enter_at)
+        if start is not None:
+            self.value.current = start
         self.hear("click", self._clicked, phase="capture")
         self.hear("key_down", self._key_down)
 

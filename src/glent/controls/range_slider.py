@@ -8,11 +8,12 @@ from typing import TYPE_CHECKING
 from glent.controls.context import focus_on
 from glent.controls.control import Control
 from glent.controls.rail import Rail
-from glent.controls.slider import at_fraction, checked_range, fraction_of, moved_by_key
+from glent.controls.slider import at_fraction, checked_range, fraction_of, made_value, moved_by_key
 from glent.controls.stroke import Stroke
 from glent.core.errors import ControlError
 
 if TYPE_CHECKING:
+    from glent.controls.options import Distance, Orientation, Positive
     from glent.core.routing.event import Event
     from glent.core.scene.node import Node
     from glent.core.value import Value
@@ -25,7 +26,8 @@ class RangeSlider(Control):
 
     A press on the rail brings the nearer thumb there, the one that can still move where both lie on one spot.
 
-    :param low: the one number; :param high: the other; both of one range.
+    :param values: the two numbers, both of one range; without them they are made from ``low``, ``high``, ``step`` and
+        ``start``.
     :param apart: the least distance to be kept between them.
     :param orientation: ``horizontal`` or ``vertical``. :param page: as for :class:`Slider`.
     :raises ControlError: they are of different ranges, or as for :class:`Slider`.
@@ -52,19 +54,25 @@ class RangeSlider(Control):
     def __init__(
         self,
         node: Node,
-        low: Value[float],
-        high: Value[float],
-        apart: float = 0.0,
-        orientation: str = "horizontal",
-        page: float | None = None,
+        values: tuple[Value[float], Value[float]] | None = None,
+        low: float = 0.0,
+        high: float = 100.0,
+        step: Positive | None = None,
+        start: tuple[float, float] | None = None,
+        apart: Distance = 0.0,
+        orientation: Orientation = "horizontal",
+        page: Positive | None = None,
     ) -> None:
         super().__init__(node)
         self._rail = Rail(node, orientation)
-        self.low, self.high = checked_range(low, node.path), checked_range(high, node.path)
-        if (low.low, low.high) != (high.low, high.high):
+        if values is None:
+            one, other = start if start is not None else (low, high)
+            values = made_value(node, low, high, step, one), made_value(node, low, high, step, other)
+        self.low, self.high = (checked_range(value, node.path) for value in values)
+        if (self.low.low, self.low.high) != (self.high.low, self.high.high):
             raise ControlError(
-                f"{node.path}: the values run from {low.low} to {low.high} and from {high.low} to {high.high},"
-                " expected one range"
+                f"{node.path}: the values run from {self.low.low} to {self.low.high} and from {self.high.low} to"
+                f" {self.high.high}, expected one range"
             )
         self._apart, self._page = apart, page
         self._before: float | None = None

@@ -2,17 +2,18 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from functools import partial
-from typing import TYPE_CHECKING, ClassVar
+from typing import TYPE_CHECKING, Any, ClassVar
 
 from glent.controls.context import router_of
 from glent.controls.control import Control
+from glent.controls.key_layout import KeyLayout
 from glent.core.input.samples import KeySample, TextSample
 from glent.core.scene.place import Place
 
 if TYPE_CHECKING:
-    from glent.controls.key_layout import Key, KeyLayout
+    from glent.controls.key_layout import Key
     from glent.controls.text_field import TextField
     from glent.core.routing.event import Event
     from glent.core.scene.node import Node
@@ -32,8 +33,9 @@ class ScreenKeys(Control):
 
     It acts: ``key``, with the :class:`Key`; and ``enter``.
 
-    :param layout: the keys. :param field: where they type; None: where the focus is. With a field the keys are stops
-        for the focus themselves, so a pad can type.
+    :param rows: the keys; a key that only types can be given as its text.
+    :param field: where they type; None: where the focus is. With a field the keys are stops for the focus themselves,
+        so a pad can type.
 
     :ivar shift: ``""``, ``once`` or ``locked``. Its parts are ``row-0/key-0``, …; what stands on them is in
         :attr:`labels`.
@@ -42,8 +44,14 @@ class ScreenKeys(Control):
     own_acts: ClassVar[Mapping[str, str]] = {"key": "any", "enter": "nothing"}
     __slots__ = ("_field", "_keys", "shift")
 
-    def __init__(self, node: Node, layout: KeyLayout, field: TextField | None = None) -> None:
+    def __init__(
+        self,
+        node: Node,
+        rows: KeyLayout | Sequence[Sequence[str | Mapping[str, Any]]],
+        field: TextField | None = None,
+    ) -> None:
         super().__init__(node)
+        layout = rows if isinstance(rows, KeyLayout) else KeyLayout.from_plain(rows)
         self._field = field
         self.shift = ""
         self._keys: dict[str, Key] = {}

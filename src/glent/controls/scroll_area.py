@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Literal
 
 from glent.controls.context import feel_of, router_of, seat_of
 from glent.controls.control import Control
 from glent.controls.keys import key_of
 
 if TYPE_CHECKING:
+    from glent.controls.options import Positive
     from glent.core.routing.event import Event
     from glent.core.scene.node import Node
 
@@ -30,7 +31,7 @@ class ScrollArea(Control):
 
     __slots__ = ("_line",)
 
-    def __init__(self, node: Node, line: float | None = None, axis: str | None = "y") -> None:
+    def __init__(self, node: Node, line: Positive | None = None, axis: Literal["x", "y"] | None = "y") -> None:
         super().__init__(node)
         self._line = line
         node.scrolls = True

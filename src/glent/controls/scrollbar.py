@@ -11,6 +11,7 @@ from glent.controls.scroll_area import page_of
 from glent.core.errors import ControlError
 
 if TYPE_CHECKING:
+    from glent.controls.options import Orientation, Positive
     from glent.core.routing.event import DragStart, Event
     from glent.core.scene.node import Node
 
@@ -47,7 +48,12 @@ class Scrollbar(Control):
     )
 
     def __init__(
-        self, node: Node, area: Node, orientation: str = "vertical", auto_hide: bool = True, min_thumb: float = 24.0
+        self,
+        node: Node,
+        area: Node,
+        orientation: Orientation = "vertical",
+        auto_hide: bool = True,
+        min_thumb: Positive = 24.0,
     ) -> None:
         super().__init__(node)
         if not area.scrolls:

@@ -12,13 +12,26 @@ from glent.core.errors import ControlError
 from glent.core.value import Value
 
 if TYPE_CHECKING:
+    from glent.controls.options import Orientation, Positive
     from glent.core.routing.event import Event
     from glent.core.scene.node import Node
 
-__all__ = ["Slider", "at_fraction", "checked_range", "fraction_of", "moved_by_key"]
+__all__ = ["Slider", "at_fraction", "checked_range", "fraction_of", "made_value", "moved_by_key"]
 
 STEPS = {"ArrowRight": 1, "ArrowUp": 1, "ArrowLeft": -1, "ArrowDown": -1}
 PAGES = {"PageUp": 1, "PageDown": -1}
+
+
+def made_value(node: Node, low: float, high: float, step: float | None, start: float | None) -> Value[float]:
+    """A value of a range; without a start it is not ready.
+
+    :raises ControlError: the range is none.
+    """
+    if not low < high:
+        raise ControlError(f"{node.path}: low is {low:g} and high {high:g}, expected low below high")
+    if start is None:
+        return Value(name=node.path, low=low, high=high, step=step)
+    return Value(start, name=node.path, low=low, high=high, step=step)
 
 
 def checked_range(value: Value[float], where: str) -> Value[float]:
@@ -88,14 +101,18 @@ class Slider(Control):
         self,
         node: Node,
         value: Value[float] | None = None,
-        orientation: str = "horizontal",
-        page: float | None = None,
+        low: float = 0.0,
+        high: float = 100.0,
+        step: Positive | None = None,
+        start: float | None = None,
+        orientation: Orientation = "horizontal",
+        page: Positive | None = None,
     ) -> None:
         super().__init__(node)
         self._rail = Rail(node, orientation)
-        self.value = checked_range(
-            value if value is not None else Value(0.0, name=node.path, low=0.0, high=100.0), node.path
-        )
+        if value is None:
+            value = made_value(node, low, high, step, low if start is None else start)
+        self.value = checked_range(value, node.path)
         self._page = page
         self._before: float | None = None
         """What the value was before it was taken hold of; None: it had none."""

@@ -10,11 +10,12 @@ from glent.controls.context import focus_on
 from glent.controls.control import Control
 from glent.controls.keys import key_of
 from glent.controls.rail import Rail
-from glent.controls.slider import at_fraction, checked_range, fraction_of, moved_by_key
+from glent.controls.slider import at_fraction, checked_range, fraction_of, made_value, moved_by_key
 from glent.controls.stroke import Stroke
 from glent.core.errors import ControlError
 
 if TYPE_CHECKING:
+    from glent.controls.options import Positive
     from glent.core.routing.event import Event
     from glent.core.scene.node import Node
     from glent.core.value import Value
@@ -39,8 +40,18 @@ class SliderRow(Control):
     value_type = "number"
     __slots__ = ("_bars", "_before", "_last", "row")
 
-    def __init__(self, node: Node, values: Sequence[Value[float]]) -> None:
+    def __init__(
+        self,
+        node: Node,
+        values: Sequence[Value[float]] | None = None,
+        low: float = 0.0,
+        high: float = 100.0,
+        step: Positive | None = None,
+        start: Sequence[float] = (),
+    ) -> None:
         super().__init__(node)
+        if values is None:
+            values = [made_value(node, low, high, step, one) for one in start]
         if not values:
             raise ControlError(f"{node.path}: there are no values, expected at least one")
         self.row = tuple(checked_range(value, node.path) for value in values)

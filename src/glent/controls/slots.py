@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from typing import TYPE_CHECKING, Any, ClassVar
+from typing import TYPE_CHECKING, Annotated, Any, ClassVar
 
 from glent.controls.context import focus_on, seat_of
 from glent.controls.control import Control
@@ -12,6 +12,7 @@ from glent.controls.keys import key_of
 from glent.core.errors import ControlError
 
 if TYPE_CHECKING:
+    from glent.controls.options import Bounds, Scalar
     from glent.core.routing.event import DragStart, Event
     from glent.core.scene.node import Node
 
@@ -47,7 +48,7 @@ class Slots(Control):
 
     :param accepts: asked with the name of a slot and an item whether the item may be there: True or None if so; False,
         or a reason in words, if not.
-    :param columns: how many slots a row has, for the keys.
+    :param columns: how many slots a row has, for the keys. :param items: what lies in the slots at first, by name.
     :raises ControlError: fewer than one column, or no slot.
 
     :ivar accepts: as given; set another at any time.
@@ -61,8 +62,9 @@ class Slots(Control):
     def __init__(
         self,
         node: Node,
-        columns: int,
+        columns: Annotated[int, Bounds(least=1, most=10_000)],
         accepts: Callable[[str, Any], bool | str | None] = lambda slot, item: None,
+        items: Mapping[str, Scalar] | None = None,
     ) -> None:
         super().__init__(node)
         if isinstance(columns, bool) or not isinstance(columns, int) or columns < 1:
@@ -84,6 +86,8 @@ class Slots(Control):
             self.hear("click", self._clicked, slot)
         self.hear("key_down", self._key_down)
         self.hear("back", self._back)
+        for name, item in (items or {}).items():
+            self.put(name, item)
 
     # -- what lies where -----------------------------------------------------------------------------------------------
 

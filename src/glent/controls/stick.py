@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
-from typing import TYPE_CHECKING, ClassVar
+from typing import TYPE_CHECKING, Annotated, ClassVar, Literal
 
 from glent.controls.context import feel_of
 from glent.controls.control import Control
@@ -13,6 +13,7 @@ from glent.core.errors import ControlError
 from glent.core.value import Value
 
 if TYPE_CHECKING:
+    from glent.controls.options import Bounds
     from glent.core.routing.event import Event
     from glent.core.routing.grab import Grab
     from glent.core.scene.node import Node
@@ -51,9 +52,9 @@ class Stick(Control):
         self,
         node: Node,
         value: Value[tuple[float, float]] | None = None,
-        dead_zone: float | None = None,
-        axis: str | None = None,
-        rim: str = "round",
+        dead_zone: Annotated[float, Bounds(least=0.0, below=1.0)] | None = None,
+        axis: Literal["x", "y"] | None = None,
+        rim: Literal["round", "square"] = "round",
         springs: bool = True,
     ) -> None:
         super().__init__(node)

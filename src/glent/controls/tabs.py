@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Literal
 
 from glent.controls.context import focus_on
 from glent.controls.control import Control
@@ -13,6 +13,7 @@ from glent.core.errors import ControlError
 from glent.core.value import Value
 
 if TYPE_CHECKING:
+    from glent.controls.options import Orientation
     from glent.core.routing.event import Event
     from glent.core.scene.node import Node
 
@@ -28,7 +29,7 @@ class Tabs(Control):
 
     :param panels: the nodes that show, by the name of their tab; by default the node's siblings of role ``tabpanel``
         of the same names.
-    :param value: the name of the chosen tab; by default the first one's.
+    :param value: the name of the chosen tab; by default the first one's, or ``start``.
     :param orientation: ``horizontal`` or ``vertical``.
     :param activation: ``automatic``: a tab is chosen as it gets the focus; ``manual``: once it is activated (ARIA).
     :raises ControlError: there is no tab, a tab has no panel, a panel no tab, or there is no such activation.
@@ -45,8 +46,9 @@ class Tabs(Control):
         node: Node,
         panels: Mapping[str, Node] | None = None,
         value: Value[str] | None = None,
-        orientation: str = "horizontal",
-        activation: str = "automatic",
+        start: str | None = None,
+        orientation: Orientation = "horizontal",
+        activation: Literal["automatic", "manual"] = "automatic",
     ) -> None:
         super().__init__(node)
         if activation not in ACTIVATIONS:
@@ -66,6 +68,8 @@ class Tabs(Control):
         self._steps = {before: -1, after: 1}
         self._manual = activation == "manual"
         self.value: Value[str] = value if value is not None else Value(names[0], name=node.path, options=tuple(names))
+        if start is not None:
+            self.value.current = start
         self.follow(self.value, self._show)
         self.hear("click", self._clicked, phase="capture")
         self.hear("key_down", self._key_down)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from typing import TYPE_CHECKING, ClassVar, Protocol
+from typing import TYPE_CHECKING, Annotated, ClassVar, Literal, Protocol
 from weakref import WeakKeyDictionary
 
 from glent.controls.context import seat_of
@@ -14,6 +14,7 @@ from glent.core.scene.scene import Scene
 from glent.core.value import Value
 
 if TYPE_CHECKING:
+    from glent.controls.options import Bounds, Distance
     from glent.core.routing.event import DragStart, Event
     from glent.core.scene.node import Node
 
@@ -28,6 +29,9 @@ EACH = 8.0
 MOVES = {"ArrowLeft": False, "ArrowRight": True}
 ENDS = {"Home": False, "End": True}
 ERASES = {"Backspace": False, "Delete": True}
+
+CONVERTS: Mapping[str, Callable[[str], str]] = {"upper": str.upper, "lower": str.lower}
+"""What can be made of typed text by name."""
 
 
 class Clipboard(Protocol):
@@ -66,10 +70,10 @@ class TextField(Control):
 
     It acts: ``submit``, with the text; ``refused``, with what of a text could not be put in.
 
-    :param value: the text; empty by default.
+    :param value: the text; by default one that begins as ``start``.
     :param max_length: how many characters it may have, as people count them.
     :param allowed: a regular expression for each character, or a function that says whether it may be.
-    :param convert: what becomes of text that is typed, such as ``str.upper``.
+    :param convert: what becomes of text that is typed, ``upper``, ``lower`` or a function.
     :param password: whether bullets are shown, nothing can be copied, and a word is the whole text.
     :param measure: how wide a text is as the renderer draws it, in node-local pixels; without it every character has 8.
     :param inset: where the text begins, in pixels from the left edge, and the room kept at the right.
@@ -101,17 +105,18 @@ class TextField(Control):
         self,
         node: Node,
         value: Value[str] | None = None,
-        max_length: int | None = None,
+        start: str = "",
+        max_length: Annotated[int, Bounds(least=0, most=1_000_000)] | None = None,
         allowed: str | Callable[[str], bool] | None = None,
-        convert: Callable[[str], str] | None = None,
+        convert: Literal["upper", "lower"] | Callable[[str], str] | None = None,
         password: bool = False,
         measure: Callable[[str], float] = lambda text: EACH * len(clusters(text)),
-        inset: float = 6.0,
+        inset: Distance = 6.0,
         clipboard: Clipboard | None = None,
     ) -> None:
         super().__init__(node)
-        self.value: Value[str] = value if value is not None else Value("", name=node.path)
-        self.edit = EditedLine("", max_length, allowed, convert)
+        self.value: Value[str] = value if value is not None else Value(start, name=node.path)
+        self.edit = EditedLine("", max_length, allowed, CONVERTS[convert] if isinstance(convert, str) else convert)
         self.composing = ""
         self._cursor = 0
         assert node.scene is not None

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING, Any, Literal
 
 from glent.controls.control import Control
 from glent.core.value import Value
@@ -29,10 +29,10 @@ class Toggle(Control):
     value_type = "bool"
     __slots__ = ("value",)
 
-    def __init__(self, node: Node, value: Value[Any] | None = None) -> None:
+    def __init__(self, node: Node, value: Value[Any] | None = None, start: bool | Literal["mixed"] = False) -> None:
         super().__init__(node)
         options = (False, True) if (node.role or self.roles[0]) == "switch" else (False, True, "mixed")
-        self.value: Value[Any] = value if value is not None else Value(False, name=node.path, options=options)
+        self.value: Value[Any] = value if value is not None else Value(start, name=node.path, options=options)
         self.follow(self.value, lambda now: None)
         self.hear("click", self._clicked)
 

@@ -14,6 +14,7 @@ from glent.core.errors import ControlError
 from glent.core.scene.place import Place
 
 if TYPE_CHECKING:
+    from glent.controls.options import Distance, Positive
     from glent.core.routing.event import DragStart, Event
     from glent.core.scene.node import Node
 
@@ -56,17 +57,17 @@ class ToolWindow(Control):
     def __init__(
         self,
         node: Node,
-        title_height: float = 28.0,
-        edge_width: float = 6.0,
-        min_size: tuple[float, float] = (80.0, 60.0),
+        title_height: Positive = 28.0,
+        edge_width: Positive = 6.0,
+        min_size: tuple[Distance, Distance] = (80.0, 60.0),
         stays_inside: bool = True,
         resizable: bool = True,
-        step: float = 8.0,
+        step: Positive = 8.0,
     ) -> None:
         super().__init__(node)
         if min(min_size) < 0.0:
             raise ControlError(f"{node.path}: min_size is {min_size!r}, expected a width and a height from 0")
-        self._min_size, self._stays_inside, self._step = min_size, stays_inside, step
+        self._min_size, self._stays_inside, self._step = tuple(min_size), stays_inside, step
         self._before: Place | None = None
         self._from = (0.0, 0.0, 0.0, 0.0)
         if node.solidity is None:

@@ -9,6 +9,7 @@ from glent.controls.context import router_of, seat_of
 from glent.controls.control import Control
 
 if TYPE_CHECKING:
+    from glent.controls.options import Distance, Side
     from glent.core.routing.event import Event
     from glent.core.routing.timers import Timer
     from glent.core.scene.node import Node
@@ -35,10 +36,10 @@ class Tooltip(Control):
         self,
         node: Node,
         target: Node,
-        open_delay: float = 0.5,
-        close_delay: float = 0.15,
-        side: str = "below",
-        gap: float = 4.0,
+        open_delay: Distance = 0.5,
+        close_delay: Distance = 0.15,
+        side: Side = "below",
+        gap: Distance = 4.0,
     ) -> None:
         super().__init__(node)
         self._target, self._open_delay, self._close_delay = target, open_delay, close_delay

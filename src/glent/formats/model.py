@@ -22,7 +22,7 @@ from glent.core.scene.kinds import KINDS, check_kind
 from glent.core.scene.layer import CHANNELS, CURSORS
 from glent.core.scene.roles import ROLES
 from glent.formats.base_model import Distance, Model, Name, Number, Pair, PointerKind, Positive
-from glent.formats.control_model import ControlModel, fits
+from glent.formats.control_model import ControlField, ControlModel, fits
 from glent.formats.wiring_model import WiringModel
 from glent.formats.world_model import CameraModel, FormModel, Posed, Reach, refused
 
@@ -270,7 +270,7 @@ class _Box(Model):
     scope: bool = False
     wrap: Literal["x", "y", "both"] | None = None
     entry: Path | None = None
-    control: ControlModel | None = None
+    control: Annotated[ControlModel, ControlField] | None = None
     wiring: WiringModel | None = None
     children: list[NodeModel] = []
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 from collections.abc import Mapping, Sequence
+from difflib import get_close_matches
 from pathlib import Path
 from typing import Any, cast
 from weakref import WeakKeyDictionary
@@ -19,7 +20,7 @@ from glent.core.scene.root import Root
 from glent.core.scene.scene import Scene
 from glent.core.scene.spot import Spot
 from glent.formats import model, text, world_model
-from glent.formats.control_model import ControlModels, KeyModel, control_models
+from glent.formats.control_model import KeyModel, model_of
 from glent.formats.errors import FileError, place_of, problems_of
 from glent.formats.proving import proved
 from glent.formats.wiring_model import ActionModel, TellModel, WiringModel
@@ -38,7 +39,6 @@ KINDS: dict[int | str, type[BaseModel]] = {
     "flow": model.FlowModel,
     "feel": model.FeelModel,
     "camera": world_model.CameraModel,
-    "control": ControlModels,
     "rows": KeyModel,
     "wiring": WiringModel,
     "does": ActionModel,
@@ -112,7 +112,9 @@ def checked_scene(document: Any, file: str) -> model.SceneModel:
     try:
         checked = model.SceneModel.model_validate(document)
     except ValidationError as error:
-        raise FileError(file, problems_of(error, lambda loc: _where(document, loc), _known)) from None
+        raise FileError(
+            file, problems_of(error, lambda loc: _where(document, loc), lambda loc: _known(document, loc))
+        ) from None
     problems = proved(checked, _built)
     if problems:
         raise FileError(file, problems)
@@ -372,14 +374,17 @@ def _where(document: Any, loc: Sequence[int | str]) -> str:
     return f"{place} (node {'/'.join(names)})" if names else place
 
 
-def _known(loc: Sequence[int | str]) -> str:
+def _known(document: Any, loc: Sequence[int | str]) -> str:
     """The keys there are where an unknown one stood."""
     kind: type[BaseModel] = model.SceneModel
+    here = document
     for part in loc[:-1]:
         if part in ("shape", "form"):
             return f"the keys of its kind of {part}"
-        kind = control_models()[str(part)] if kind is ControlModels else KINDS.get(part, kind)
-    return f"one of {', '.join(kind.model_fields)}"
+        here = here[part]
+        kind = model_of(here["kind"]) if part == "control" else KINDS.get(part, kind)
+    near = get_close_matches(str(loc[-1]), kind.model_fields, n=1)
+    return f"one of {', '.join(kind.model_fields)}{f'; near is {near[0]}' if near else ''}"
 
 
 @text.with_plain_booleans
