@@ -558,7 +558,11 @@ acts = st.one_of(
     st.tuples(st.just("move"), fingers, st.tuples(st.integers(30, 70), st.integers(30, 70))),
     st.tuples(st.sampled_from(["press", "press", "press", "release", "cancel"]), fingers, st.none()),
     st.tuples(
-        st.sampled_from(["hide", "hide-at-end", "remove-at-end", "remove-inner", "focus_lost"]), fingers, st.none()
+        st.sampled_from(
+            ["hide", "hide-at-end", "remove-at-end", "remove-inner", "focus_lost", "carry-it", "carry-others"]
+        ),
+        fingers,
+        st.none(),
     ),
 )
 
@@ -580,7 +584,8 @@ class TwoFingers(Desk):
             self["chart"].recognise(own)
         for path in ("chart", "chart/sheet"):
             self[path].on("drag_end", self.see)
-        self["chart"].on("pinch" if own is None else "desk:squeeze", self.see)
+        self.kind = "pinch" if own is None else "desk:squeeze"
+        self["chart"].on(self.kind, self.see)
 
     def see(self, event: Event) -> None:
         self.hear(event)
@@ -596,6 +601,8 @@ class TwoFingers(Desk):
             getattr(hand, act)()
         elif act == "focus_lost":
             hand.window("focus_lost")
+        elif act.startswith("carry") and "l/chart/sheet" in self.scene:
+            self["chart/sheet"].carries = ("press", self.kind if act == "carry-it" else "drag_start")
         elif act == "remove-inner":
             if "l/chart/sheet" in self.scene:
                 self["chart/sheet"].remove()

@@ -8,56 +8,18 @@ built-in ones do. What cannot be told from the types is proved by making the con
 from __future__ import annotations
 
 import inspect
-from collections.abc import Mapping, Sequence
-from types import NoneType
-from typing import Annotated, Any, Literal, Union, get_args, get_origin
+from typing import Any, Literal
 
-from pydantic import Field, GetCoreSchemaHandler, GetJsonSchemaHandler, create_model, model_validator
+from pydantic import GetCoreSchemaHandler, GetJsonSchemaHandler, create_model
 from pydantic_core import InitErrorDetails, PydanticCustomError, ValidationError, core_schema
 
-from glent.controls.control import Control
-from glent.controls.key_layout import DOES, Key, KeyLayout
-from glent.controls.options import REQUIRED, Bounds, options_of
+from glent.controls.options import REQUIRED, options_of
 from glent.controls.registry import class_of, names
 from glent.core.errors import ControlError
-from glent.core.scene.node import Node
-from glent.formats.base_model import Model, Number, Positive
+from glent.formats.base_model import Model
+from glent.formats.file_types import file_type
 
-__all__ = ["ControlField", "ControlModel", "KeyModel", "KeyRows", "built_rows", "control_models", "fits", "model_of"]
-
-Path = Annotated[str, Field(min_length=1, max_length=2000)]
-Text = Annotated[str, Field(max_length=2000)]
-
-
-class KeyModel(Model):
-    """One key on the screen."""
-
-    text: str = ""
-    shifted: str | None = None
-    does: Literal["type", "shift", "backspace", "clear", "enter", "left", "right"] = "type"
-    label: str | None = None
-    width: Positive = 1.0
-
-    @model_validator(mode="after")
-    def _possible(self) -> KeyModel:
-        self.build()
-        return self
-
-    def build(self) -> Key:
-        try:
-            return Key(self.text, self.shifted, self.does, self.label, self.width)
-        except ControlError as error:
-            raise PydanticCustomError("key", "{error}", {"error": str(error)}) from None
-
-
-assert set(KeyModel.model_fields["does"].annotation.__args__) == set(DOES)  # type: ignore[union-attr]
-KeyRow = Annotated[list[Annotated[str, Field(min_length=1)] | KeyModel], Field(min_length=1)]
-KeyRows = Annotated[list[KeyRow], Field(min_length=1)]
-
-
-def built_rows(rows: list[list[str | KeyModel]]) -> KeyLayout:
-    """The layout of rows as they stand in a file."""
-    return KeyLayout([[Key(key) if isinstance(key, str) else key.build() for key in row] for row in rows])
+__all__ = ["ControlField", "ControlModel", "control_models", "fits", "model_of"]
 
 
 class ControlModel(Model):
@@ -90,7 +52,7 @@ def model_of(kind: str) -> type[ControlModel]:
         fields: dict[str, Any] = {"kind": (Literal[kind], ...)}
         for name, option in options_of(cls).items():
             default = ... if option.default is REQUIRED else option.default
-            fields[name] = (_file_type(option.type), list(default) if isinstance(default, tuple) else default)
+            fields[name] = (file_type(option.type), list(default) if isinstance(default, tuple) else default)
         about = (inspect.getdoc(cls) or "").partition("\n\n")[0]
         made = _models[kind] = create_model(f"{cls.__name__}Model", __base__=ControlModel, __doc__=about, **fields)
     return made
@@ -99,29 +61,6 @@ def model_of(kind: str) -> type[ControlModel]:
 def control_models() -> dict[str, type[ControlModel]]:
     """The model of each kind there is."""
     return {kind: model_of(kind) for kind in names()}
-
-
-def _file_type(one: Any) -> Any:
-    """The type of an option as a model validates it: as in JSON, with paths for nodes and bounds for numbers."""
-    origin, inner = get_origin(one), get_args(one)
-    if origin is Union:
-        return Union[tuple(_file_type(part) for part in inner)]  # noqa: UP007
-    if origin is Annotated:
-        bounds = next((part for part in inner[1:] if isinstance(part, Bounds)), Bounds())
-        kind = Number if inner[0] is float else inner[0]
-        return Annotated[kind, Field(gt=bounds.above, ge=bounds.least, lt=bounds.below, le=bounds.most)]
-    if origin is tuple and ... not in inner:
-        assert len(set(inner)) == 1, "a file's lists are of one type"
-        return Annotated[list[_file_type(inner[0])], Field(min_length=len(inner), max_length=len(inner))]  # type: ignore[misc]
-    if origin in (tuple, list, Sequence):
-        return Annotated[list[_file_type(inner[0])], Field(max_length=10_000)]  # type: ignore[misc]
-    if origin in (dict, Mapping):
-        return dict[str, _file_type(inner[1])]  # type: ignore[misc]
-    if one is KeyLayout:
-        return KeyRows
-    if isinstance(one, type) and issubclass(one, Node | Control):
-        return Path
-    return {float: Number, str: Text, NoneType: None}.get(one, one)
 
 
 class ControlField:

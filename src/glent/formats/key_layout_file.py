@@ -8,7 +8,7 @@ from typing import Literal
 from glent.controls.key_layout import KeyLayout
 from glent.formats import text
 from glent.formats.base_model import Model
-from glent.formats.control_model import KeyRows, built_rows
+from glent.formats.file_types import KeyRows, built_rows
 
 __all__ = ["KeyLayoutModel", "read_key_layout"]
 

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import fields
 from difflib import get_close_matches
-from typing import Annotated, Any, Literal, Union
+from typing import Annotated, Any, Literal, Union, get_type_hints
 
 import numpy as np
 from pydantic import Field, create_model, field_validator, model_validator
@@ -15,6 +15,7 @@ import glent
 from glent.core.errors import KindError, SampleError
 from glent.core.geometry.shape import Shape
 from glent.core.input.feel import Feel, checked_feel
+from glent.core.scene.attributes import NodeKeywords
 from glent.core.scene.checks import SOLIDITIES
 from glent.core.scene.fit import FITS
 from glent.core.scene.input_attributes import DIRECTIONS
@@ -23,10 +24,12 @@ from glent.core.scene.layer import CHANNELS, CURSORS
 from glent.core.scene.roles import ROLES
 from glent.formats.base_model import Distance, Model, Name, Number, Pair, PointerKind, Positive
 from glent.formats.control_model import ControlField, ControlModel, fits
+from glent.formats.file_types import Path, file_type
 from glent.formats.wiring_model import WiringModel
 from glent.formats.world_model import CameraModel, FormModel, Posed, Reach, refused
 
 __all__ = [
+    "DEFAULTS",
     "LayerModel",
     "NodeModel",
     "PanelModel",
@@ -34,6 +37,7 @@ __all__ = [
     "SceneModel",
     "ShapeModel",
     "SpotModel",
+    "plain",
     "shape_model",
 ]
 
@@ -44,7 +48,6 @@ Solidity = Literal["solid", "glass", "hollow", "ghost"]
 Channel = Literal["pointer", "keys", "pad", "text"]
 Cursor = Literal["shown", "hidden", "locked"]
 Direction = Literal["left", "right", "up", "down"]
-Path = Annotated[str, Field(min_length=1, max_length=2000)]
 Kind = Annotated[str, Field(json_schema_extra={"enum": list(KINDS)})]
 Role = Annotated[str, Field(json_schema_extra={"enum": sorted(ROLES)})]
 assert set(Fit.__args__) == set(FITS)  # type: ignore[attr-defined]
@@ -237,39 +240,54 @@ _FEEL_FIELDS: dict[str, Any] = {
 FeelModel = create_model("FeelModel", __base__=_Feel, **_FEEL_FIELDS)
 
 
-class _Box(Model):
+_FRESH = glent.Scene((1.0, 1.0)).layer("fresh").add("node")
+DEFAULTS = {name: getattr(_FRESH, name) for name in NodeKeywords.__annotations__ if name not in ("accepts", "notes")}
+"""The attributes that a file can tell of a node, and what each is unless it does, in the order files have them."""
+
+_IN_FILES: dict[str, Any] = {
+    "place": PlaceModel,
+    "flow": FlowModel | None,
+    "shape": ShapeModel | None,
+    "role": Role | None,
+    "reach": Reach,
+    "carries": list[Kind] | None,
+    "tags": list[Annotated[str, Field(min_length=1)]],
+    "scroll": Pair,
+    "content": Annotated[list[Distance], Field(min_length=2, max_length=2)] | None,
+    "feel": FeelModel | None,
+    "opener": Path | None,
+    "entry": Path | None,
+    "seats": Annotated[list[Name], Field(min_length=1)] | None,
+    "nav": dict[Direction, Path | None] | None,
+}
+"""The types that a file has otherwise than code: those of all the others are the keywords' own."""
+
+
+def _attribute_fields() -> dict[str, Any]:
+    hints = get_type_hints(NodeKeywords, localns={"Node": glent.Node, "Shape": Shape, "Flow": glent.Flow})
+    fields_ = {}
+    for name, default in DEFAULTS.items():
+        if name != "place":  # roots have none
+            fields_[name] = (_IN_FILES.get(name) or file_type(hints[name]), plain(default))
+    return fields_
+
+
+def plain(value: Any) -> Any:
+    """A value as it stands in a file: sets sorted, pairs and tuples as lists, mappings as such."""
+    if isinstance(value, Mapping):
+        return {key: plain(one) for key, one in value.items()}
+    if isinstance(value, frozenset):
+        return sorted(value)
+    return [plain(one) for one in value] if isinstance(value, list | tuple) else value
+
+
+_Attributes = create_model("_Attributes", __base__=Model, **_attribute_fields())
+
+
+class _Box(_Attributes):  # type: ignore[misc, valid-type]
     """What layers and nodes share."""
 
     name: Name
-    flow: FlowModel | None = None
-    role: Role | None = None
-    solidity: Solidity | None = None
-    shape: ShapeModel | None = None
-    reach: Reach = None
-    clips: bool = False
-    order: Number = 0
-    visible: bool = True
-    enabled: bool = True
-    carries: list[Kind] | None = None
-    focusable: bool | None = None
-    tags: list[Annotated[str, Field(min_length=1)]] = []
-    scroll: Pair = [0.0, 0.0]
-    scrolls: bool = False
-    axis: Literal["x", "y"] | None = None
-    content: Annotated[list[Distance], Field(min_length=2, max_length=2)] | None = None
-    feel: FeelModel | None = None  # type: ignore[valid-type]
-    modal: bool = False
-    blocks_all: bool = False
-    closed_by: Literal["none", "back", "any"] = "none"
-    closing_press_acts: bool = False
-    opener: Path | None = None
-    seats: Annotated[list[Name], Field(min_length=1)] | None = None
-    for_others: Literal["through", "blocked"] = "through"
-    tab_order: Number = 0
-    nav: dict[Direction, Path | None] | None = None
-    scope: bool = False
-    wrap: Literal["x", "y", "both"] | None = None
-    entry: Path | None = None
     control: Annotated[ControlModel, ControlField] | None = None
     wiring: WiringModel | None = None
     children: list[NodeModel] = []

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from difflib import get_close_matches
 from pathlib import Path
 from typing import Any, cast
@@ -12,6 +12,8 @@ from weakref import WeakKeyDictionary
 import yaml
 from pydantic import BaseModel, ValidationError
 
+from glent.core.geometry.shape import Shape
+from glent.core.scene.flow import Flow
 from glent.core.scene.layer import CHANNELS, Layer
 from glent.core.scene.node import Node
 from glent.core.scene.panel import Panel
@@ -20,8 +22,9 @@ from glent.core.scene.root import Root
 from glent.core.scene.scene import Scene
 from glent.core.scene.spot import Spot
 from glent.formats import model, text, world_model
-from glent.formats.control_model import KeyModel, model_of
+from glent.formats.control_model import model_of
 from glent.formats.errors import FileError, place_of, problems_of
+from glent.formats.file_types import KeyModel
 from glent.formats.proving import proved
 from glent.formats.wiring_model import ActionModel, TellModel, WiringModel
 
@@ -165,7 +168,7 @@ def add_node(parent: Node, given: model.NodeModel) -> Node:
 
 def attributes_of(given: model.NodeModel) -> dict[str, Any]:
     """All attributes of a node that a file can tell."""
-    return {"place": given.place.build(), "role": given.role, "solidity": given.solidity, **_common(given)}
+    return {"place": given.place.build(), **_common(given)}
 
 
 def panel_attributes_of(given: model.PanelModel) -> dict[str, Any]:
@@ -176,8 +179,6 @@ def panel_attributes_of(given: model.PanelModel) -> dict[str, Any]:
         "two_sided": given.two_sided,
         "reverse": given.reverse,
         "range": given.range,
-        "solidity": given.solidity,
-        "role": given.role,
         **_common(given),
     }
 
@@ -193,42 +194,15 @@ def spot_attributes_of(given: model.SpotModel) -> dict[str, Any]:
 
 
 def _common(given: model.LayerModel | model.NodeModel | model.PanelModel) -> dict[str, Any]:
-    return {
-        "flow": given.flow.build() if given.flow is not None else None,
-        "shape": given.shape.build() if given.shape is not None else None,
-        "reach": given.reach,
-        "clips": given.clips,
-        "order": given.order,
-        "visible": given.visible,
-        "enabled": given.enabled,
-        "carries": given.carries,
-        "focusable": given.focusable,
-        "tags": given.tags,
-        "scroll": given.scroll,
-        "scrolls": given.scrolls,
-        "axis": given.axis,
-        "content": given.content,
-        "feel": given.feel.build() if given.feel is not None else None,
-        "notes": given.notes(),
-        "modal": given.modal,
-        "blocks_all": given.blocks_all,
-        "closed_by": given.closed_by,
-        "closing_press_acts": given.closing_press_acts,
-        "opener": given.opener,
-        "seats": given.seats,
-        "for_others": given.for_others,
-        "tab_order": given.tab_order,
-        "nav": given.nav,
-        "scope": given.scope,
-        "wrap": given.wrap,
-        "entry": given.entry,
-    }
+    """What layers, panels and nodes have in common."""
+    told = {name: getattr(given, name) for name in model.DEFAULTS if name != "place"}
+    return {**{name: value.build() if hasattr(value, "build") else value for name, value in told.items()},
+            "notes": given.notes()}  # fmt: skip
 
 
 def layer_attributes_of(given: model.LayerModel) -> dict[str, Any]:
     """The same of a layer."""
-    own = {"solidity": given.solidity, "role": given.role, "claims": given.claims, "cursor": given.cursor}
-    return {**own, **_common(given)}
+    return {"claims": given.claims, "cursor": given.cursor, **_common(given)}
 
 
 def scene_document(scene: Scene) -> dict[str, Any]:
@@ -266,63 +240,32 @@ def _node_document(node: Node) -> dict[str, Any]:
     document: dict[str, Any] = {"name": node.name}
     if isinstance(node, Panel):
         document.update(_panel_document(node))
-    if node.place != Place():
-        document["place"] = _as_lists(node.place.given())
-    if node.flow is not None:
-        document["flow"] = _as_lists(node.flow.given())
-    if node.shape is not None:
-        try:
-            document["shape"] = model.shape_model(node.shape)
-        except TypeError as error:
-            raise FileError(node.path, [("shape", str(error))]) from None
-    values: dict[str, tuple[Any, Any]] = {
-        "role": (node.role, None),
-        "solidity": (node.solidity, "hollow" if isinstance(node, Root) else None),
-        "reach": (dict(node.reach) if isinstance(node.reach, Mapping) else node.reach, None),
-        "clips": (node.clips, False),
-        "order": (node.order, 0),
-        "visible": (node.visible, True),
-        "enabled": (node.enabled, True),
-        "carries": (sorted(node.carries) if node.carries is not None else None, None),
-        "focusable": (node.focusable, None),
-        "tags": (sorted(node.tags), []),
-        "scroll": (list(node.scroll), [0.0, 0.0]),
-        "scrolls": (node.scrolls, False),
-        "axis": (node.axis, None),
-        "content": (list(node.content) if node.content is not None else None, None),
-        "feel": (_feel_document(node), None),
-        "modal": (node.modal, False),
-        "blocks_all": (node.blocks_all, False),
-        "closed_by": (node.closed_by, "none"),
-        "closing_press_acts": (node.closing_press_acts, False),
-        "opener": (node.opener, None),
-        "seats": (sorted(node.seats) if node.seats is not None else None, None),
-        "for_others": (node.for_others, "through"),
-        "tab_order": (node.tab_order, 0),
-        "nav": (dict(node.nav) if node.nav is not None else None, None),
-        "scope": (node.scope, False),
-        "wrap": (node.wrap, None),
-        "entry": (node.entry, None),
-    }
+    try:
+        told = {name: (_in_file(getattr(node, name)), _in_file(default)) for name, default in model.DEFAULTS.items()}
+    except TypeError as error:
+        raise FileError(node.path, [("shape", str(error))]) from None
+    if isinstance(node, Root):
+        told["solidity"] = (node.solidity, "hollow")
     if isinstance(node, Layer):
-        values["claims"] = ([channel for channel in CHANNELS if channel in node.claims], [])
-        values["cursor"] = (node.cursor, None)
-    document.update({key: value for key, (value, default) in values.items() if value != default})
-    document.update({key: _plain(node.notes[key]) for key in NOTES if node.notes is not None and key in node.notes})
+        told["claims"] = ([channel for channel in CHANNELS if channel in node.claims], [])
+        told["cursor"] = (node.cursor, None)
+    document.update({key: value for key, (value, default) in told.items() if value != default})
+    document.update(
+        {key: model.plain(node.notes[key]) for key in NOTES if node.notes is not None and key in node.notes}
+    )
     if node.children:
         document["children"] = [_node_document(child) for child in node.children]
     return document
 
 
-def _plain(value: Any) -> Any:
-    """Mappings and tuples as they stand in a file."""
-    if isinstance(value, Mapping):
-        return {key: _plain(one) for key, one in value.items()}
-    return [_plain(one) for one in value] if isinstance(value, list | tuple) else value
+def _in_file(value: Any) -> Any:
+    """The value of an attribute as it stands in a file.
 
-
-def _as_lists(given: dict[str, Any]) -> dict[str, Any]:
-    return {key: list(value) if isinstance(value, tuple) else value for key, value in given.items()}
+    :raises TypeError: a shape of the user's own, which no file can hold.
+    """
+    if isinstance(value, Place | Flow):
+        return model.plain(value.given())
+    return model.shape_model(value) if isinstance(value, Shape) else model.plain(value)
 
 
 def _panel_document(panel: Panel) -> dict[str, Any]:
@@ -346,12 +289,6 @@ def _spot_document(spot: Spot) -> dict[str, Any]:
     rest = _node_document(spot)
     document.update({key: rest[key] for key in (*SPOT_KEYS, "feel") if key in rest})
     return document
-
-
-def _feel_document(node: Node) -> dict[str, Any] | None:
-    if not node.feel:
-        return None
-    return {name: list(value) if isinstance(value, tuple) else value for name, value in node.feel.items()}
 
 
 def _where(document: Any, loc: Sequence[int | str]) -> str:

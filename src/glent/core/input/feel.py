@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, fields, replace
+from dataclasses import dataclass, field, fields, replace
 from functools import lru_cache
 from types import MappingProxyType
 from typing import Any
@@ -13,6 +13,13 @@ from glent.core.errors import SampleError
 __all__ = ["FEEL_NAMES", "Feel", "checked_feel", "with_changes"]
 
 POINTERS = ("mouse", "touch", "pen", "ray")
+
+
+def _number(default: float, least: float = 0.0, most: float = 1e9) -> float:
+    """A field that is a number. ``least`` is above zero where something would happen without end otherwise, or be
+    divided by nothing."""
+    number: float = field(default=default, metadata={"least": least, "most": most})
+    return number
 
 
 @dataclass(frozen=True, slots=True)
@@ -87,49 +94,49 @@ class Feel:
         wants.
     """
 
-    click_gap: float = 0.5
-    click_slack: float = 6.0
-    hold_slack: float = 8.0
-    drag_threshold: float = 4.0
-    touch_threshold: float = 10.0
-    drag_delay: float = 0.0
-    hold_delay: float = 0.5
-    confirm_time: float = 1.0
-    repeat_delay: float = 0.4
-    repeat_gap: float = 0.12
-    repeat_speedup: float = 0.85
-    min_repeat_gap: float = 0.03
-    look_delay: float = 0.1
+    click_gap: float = _number(0.5)
+    click_slack: float = _number(6.0)
+    hold_slack: float = _number(8.0)
+    drag_threshold: float = _number(4.0)
+    touch_threshold: float = _number(10.0)
+    drag_delay: float = _number(0.0)
+    hold_delay: float = _number(0.5)
+    confirm_time: float = _number(1.0, least=0.001)
+    repeat_delay: float = _number(0.4)
+    repeat_gap: float = _number(0.12, least=0.001)
+    repeat_speedup: float = _number(0.85, least=0.1, most=1.0)
+    min_repeat_gap: float = _number(0.03, least=0.001)
+    look_delay: float = _number(0.1)
     scroll_kinds: tuple[str, ...] = ("touch", "pen")
-    scroll_line: float = 36.0
-    wheel_gap: float = 0.2
-    glide_time: float = 0.3
-    min_glide_speed: float = 20.0
-    velocity_window: float = 0.1
-    max_overscroll: float = 80.0
-    overscroll_spring: float = 14.0
-    autoscroll_edge: float = 32.0
-    autoscroll_speed: float = 480.0
-    pinch_threshold: float = 8.0
-    swipe_distance: float = 40.0
-    swipe_speed: float = 300.0
-    dwell_time: float = 0.8
+    scroll_line: float = _number(36.0)
+    wheel_gap: float = _number(0.2)
+    glide_time: float = _number(0.3, least=0.001)
+    min_glide_speed: float = _number(20.0, least=1.0)
+    velocity_window: float = _number(0.1, least=0.001)
+    max_overscroll: float = _number(80.0)
+    overscroll_spring: float = _number(14.0, least=0.1)
+    autoscroll_edge: float = _number(32.0)
+    autoscroll_speed: float = _number(480.0)
+    pinch_threshold: float = _number(8.0)
+    swipe_distance: float = _number(40.0)
+    swipe_speed: float = _number(300.0)
+    dwell_time: float = _number(0.8, least=0.001)
     dwell_kinds: tuple[str, ...] = ("ray",)
-    ray_threshold: float = 1.2
-    ray_hold_slack: float = 2.0
-    ray_click_slack: float = 2.0
-    device_switch_angle: float = 5.0
-    tip_depth: float = 0.05
-    device_switch_distance: float = 12.0
-    dead_zone: float = 0.2
-    stick_step: float = 0.5
-    navigate_delay: float = 0.4
-    navigate_gap: float = 0.12
+    ray_threshold: float = _number(1.2)
+    ray_hold_slack: float = _number(2.0)
+    ray_click_slack: float = _number(2.0)
+    device_switch_angle: float = _number(5.0)
+    tip_depth: float = _number(0.05, least=0.001)
+    device_switch_distance: float = _number(12.0)
+    dead_zone: float = _number(0.2, least=0.01, most=0.9)
+    stick_step: float = _number(0.5, least=0.1, most=1.0)
+    navigate_delay: float = _number(0.4)
+    navigate_gap: float = _number(0.12, least=0.01)
 
     def __post_init__(self) -> None:
         for one in fields(self):
             value = getattr(self, one.name)
-            if one.name in _KINDS_OF_POINTER:
+            if not one.metadata:  # kinds of pointer
                 given = tuple(value) if isinstance(value, list) else value
                 if not isinstance(given, tuple) or not all(kind in POINTERS for kind in given):
                     raise SampleError(
@@ -137,29 +144,11 @@ class Feel:
                     )
                 object.__setattr__(self, one.name, given)
                 continue
-            minimum = _MINIMUM.get(one.name, 0.0)
-            maximum = _MAXIMUM.get(one.name, 1e9)
+            minimum, maximum = one.metadata["least"], one.metadata["most"]
             if isinstance(value, bool) or not isinstance(value, int | float) or not minimum <= value <= maximum:
                 raise SampleError(f"Feel: {one.name} is {value!r}, expected a number from {minimum:g} to {maximum:g}")
 
 
-_KINDS_OF_POINTER = ("scroll_kinds", "dwell_kinds")
-_MINIMUM = {  # below these something would happen without end, or be divided by nothing
-    "confirm_time": 0.001,
-    "min_repeat_gap": 0.001,
-    "repeat_gap": 0.001,
-    "repeat_speedup": 0.1,
-    "glide_time": 0.001,
-    "min_glide_speed": 1.0,
-    "velocity_window": 0.001,
-    "overscroll_spring": 0.1,
-    "dwell_time": 0.001,
-    "dead_zone": 0.01,
-    "stick_step": 0.1,
-    "tip_depth": 0.001,
-    "navigate_gap": 0.01,
-}
-_MAXIMUM = {"repeat_speedup": 1.0, "dead_zone": 0.9, "stick_step": 1.0}
 FEEL_NAMES = tuple(one.name for one in fields(Feel))
 """The names of the fields."""
 

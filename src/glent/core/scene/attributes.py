@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping
-from typing import TYPE_CHECKING
+from collections.abc import Callable, Iterable, Mapping
+from difflib import get_close_matches
+from typing import TYPE_CHECKING, Any, Literal, TypedDict
 
 from glent.core.scene import checks
-from glent.core.scene.gesture_attributes import GestureAttributes
+from glent.core.scene.gesture_attributes import GestureAttributes, GestureKeywords
+from glent.core.scene.input_attributes import InputKeywords
 from glent.core.scene.kinds import MAKES_SOLID
 from glent.core.scene.place import Place
 from glent.core.scene.roles import CONTROLS
@@ -16,9 +18,32 @@ if TYPE_CHECKING:
     from glent.core.scene.flow import Flow
     from glent.core.scene.scene import Scene
 
-__all__ = ["Attributes"]
+__all__ = ["Attributes", "NodeKeywords", "unknown_keyword"]
 
 _FILL = Place()
+
+
+class OwnKeywords(TypedDict, total=False):
+    """The attributes below as keywords, with the types they may be given in."""
+
+    place: Place | None
+    flow: Flow | None
+    shape: Shape | None
+    role: str | None
+    solidity: Literal["solid", "glass", "hollow", "ghost"] | None
+    reach: float | Mapping[str, float] | None
+    clips: bool
+    order: float
+    visible: bool
+    enabled: bool
+    carries: Iterable[str] | None
+    focusable: bool | None
+    tags: Iterable[str]
+    scroll: tuple[float, float]
+
+
+class NodeKeywords(OwnKeywords, GestureKeywords, InputKeywords, total=False):
+    """All attributes of a node, as the keywords of :meth:`Node.add`."""
 
 
 class Attributes(GestureAttributes):
@@ -88,6 +113,38 @@ class Attributes(GestureAttributes):
         # Derived from role, solidity and handlers:
         self._used: frozenset[str] | None = None
         self._effective = "hollow"
+
+    def _set_keywords(self, where: str, given: Mapping[str, Any]) -> None:
+        """Check and set the keywords of a node that is not in the tree yet: a refused one leaves no trace.
+
+        :raises TypeError: there is no such keyword, as Python has it; the message names the nearest right one.
+        """
+        gestures: dict[str, Any] = {}
+        terms: dict[str, Any] = {}
+        for name, value in given.items():
+            check = _CHECKS.get(name)
+            if check is not None:
+                setattr(self, f"_{name}", check(value, where))
+            elif name in GestureKeywords.__annotations__:
+                gestures[name] = value
+            elif name in InputKeywords.__annotations__:
+                terms[name] = value
+            else:
+                raise unknown_keyword(name, NodeKeywords.__annotations__, where)
+        if gestures:
+            self._set_traits(where, gestures)
+        if terms:
+            self._set_input_traits(where, terms)
+
+    def _set_terms(self, where: str, terms: InputKeywords) -> None:
+        """Check and set the keywords of a root that is not in the scene yet.
+
+        :raises TypeError: there is no such keyword.
+        """
+        for name in terms:
+            if name not in InputKeywords.__annotations__:
+                raise unknown_keyword(name, InputKeywords.__annotations__, where)
+        self._set_input_traits(where, terms)
 
     @property
     def scene(self) -> Scene | None:
@@ -306,3 +363,29 @@ class Attributes(GestureAttributes):
             self._changed()
         elif self._scene is not None:
             self._scene._index.scrolled(self)  # type: ignore[arg-type]
+
+
+def unknown_keyword(name: str, known: Iterable[str], where: str) -> TypeError:
+    """The error for a keyword that is no attribute."""
+    near = get_close_matches(name, list(known), n=1)
+    hint = f"; near is {near[0]}" if near else ""
+    return TypeError(f"{where}: there is no attribute {name!r}, expected one of {', '.join(known)}{hint}")
+
+
+_CHECKS: dict[str, Callable[[Any, str], Any]] = {
+    "place": lambda value, where: _FILL if value is None else checks.place(value, where),
+    "flow": checks.flow,
+    "shape": checks.shape,
+    "role": checks.role,
+    "solidity": checks.solidity,
+    "reach": checks.reach,
+    "clips": lambda value, where: checks.flag(value, "clips", where),
+    "order": lambda value, where: checks.number(value, "order", where),
+    "visible": lambda value, where: checks.flag(value, "visible", where),
+    "enabled": lambda value, where: checks.flag(value, "enabled", where),
+    "carries": lambda value, where: checks.carries(value),
+    "focusable": lambda value, where: None if value is None else checks.flag(value, "focusable", where),
+    "tags": checks.tags,
+    "scroll": checks.scroll,
+}
+"""What checks each, called with the value and what errors call the node."""

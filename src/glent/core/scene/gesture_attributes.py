@@ -4,8 +4,9 @@ own."""
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
+from dataclasses import dataclass, replace
 from types import MappingProxyType
-from typing import Any
+from typing import Any, Literal, TypedDict
 
 from glent.core.errors import SceneError
 from glent.core.input.feel import checked_feel
@@ -13,7 +14,7 @@ from glent.core.scene import checks
 from glent.core.scene.input_attributes import InputAttributes
 from glent.core.scene.kinds import CONTEST_ORDER, GESTURES, OWN_OF_ONE, OWN_OF_SEVERAL, TARGETED
 
-__all__ = ["Accepts", "GestureAttributes", "GestureTraits"]
+__all__ = ["Accepts", "GestureAttributes", "GestureKeywords", "GestureTraits"]
 
 Accepts = Callable[[Any], "bool | str | None"]
 """Asked with a payload: True or None to accept it; False, or a reason in words, to refuse it."""
@@ -21,28 +22,28 @@ Accepts = Callable[[Any], "bool | str | None"]
 AXES = (None, "x", "y")
 
 
+class GestureKeywords(TypedDict, total=False):
+    """The attributes below as keywords, with the types they may be given in."""
+
+    scrolls: bool
+    axis: Literal["x", "y"] | None
+    content: tuple[float, float] | None
+    accepts: Accepts | None
+    feel: Mapping[str, Any] | None
+    notes: Mapping[str, Any] | None
+
+
+@dataclass(slots=True, frozen=True)
 class GestureTraits:
     """The attributes below in one object, which most nodes share because most have none of them."""
 
-    __slots__ = ("accepts", "axis", "content", "feel", "notes", "recognisers", "scrolls")
-
-    def __init__(
-        self,
-        scrolls: bool = False,
-        axis: str | None = None,
-        content: tuple[float, float] | None = None,
-        accepts: Accepts | None = None,
-        feel: Mapping[str, Any] | None = None,
-        recognisers: tuple[type[Any], ...] = (),
-        notes: Mapping[str, Any] | None = None,
-    ) -> None:
-        self.scrolls = scrolls
-        self.axis = axis
-        self.content = content
-        self.accepts = accepts
-        self.feel = feel
-        self.recognisers = recognisers
-        self.notes = notes
+    scrolls: bool = False
+    axis: str | None = None
+    content: tuple[float, float] | None = None
+    accepts: Accepts | None = None
+    feel: Mapping[str, Any] | None = None
+    recognisers: tuple[type[Any], ...] = ()
+    notes: Mapping[str, Any] | None = None
 
 
 _PLAIN = GestureTraits()
@@ -105,24 +106,14 @@ class GestureAttributes(InputAttributes):
         self._gestures = tuple(name for name in CONTEST_ORDER if name in names) if names else None
         self._target = self._gesture_traits.accepts is not None or any(map(self.listens, TARGETED))
 
-    def _set_traits(self, where: str, **given: Any) -> None:
+    def _set_traits(self, where: str, given: Mapping[str, Any]) -> None:
         """Check and set some of them. A refused one changes nothing."""
-        now = {name: given.get(name, getattr(self._gesture_traits, name)) for name in GestureTraits.__slots__}
-        checks.flag(now["scrolls"], "scrolls", where)
-        if now["axis"] not in AXES:
-            raise SceneError(f"{where}: axis is {now['axis']!r}, expected None, 'x' or 'y'")
-        if now["content"] is not None:
-            now["content"] = _extent(now["content"], where)
-        if now["accepts"] is not None and not callable(now["accepts"]):
-            raise SceneError(f"{where}: accepts is {now['accepts']!r}, expected something to call with a payload")
-        now["feel"] = checked_feel(now["feel"], where)
-        if now["notes"] is not None:
-            now["notes"] = _notes(now["notes"], where)
-        self._gesture_traits = GestureTraits(**now)
+        checked = {name: _CHECKS[name](value, name, where) for name, value in given.items()}
+        self._gesture_traits = replace(self._gesture_traits, **checked)
         self._derive_gestures()
 
     def _change(self, **given: Any) -> None:
-        self._set_traits(self.path, **given)
+        self._set_traits(self.path, given)
         self._derive()
         self._changed()
 
@@ -175,7 +166,7 @@ class GestureAttributes(InputAttributes):
 
     @notes.setter
     def notes(self, value: Mapping[str, Any] | None) -> None:
-        self._set_traits(self.path, notes=value)
+        self._set_traits(self.path, {"notes": value})
 
     def recognise(self, recogniser: type[Any]) -> None:
         """Add a gesture of your own, a subclass of :class:`Recogniser`, to those that compete for presses here.
@@ -189,13 +180,41 @@ class GestureAttributes(InputAttributes):
         self._change(recognisers=(*self._gesture_traits.recognisers, recogniser))
 
 
-def _notes(value: object, where: str) -> Mapping[str, Any]:
+def _axis(value: object, key: str, where: str) -> object:
+    if value not in AXES:
+        raise SceneError(f"{where}: axis is {value!r}, expected None, 'x' or 'y'")
+    return value
+
+
+def _accepts(value: object, key: str, where: str) -> object:
+    if value is not None and not callable(value):
+        raise SceneError(f"{where}: accepts is {value!r}, expected something to call with a payload")
+    return value
+
+
+def _notes(value: object, key: str, where: str) -> Mapping[str, Any] | None:
+    if value is None:
+        return None
     if not isinstance(value, Mapping) or not all(isinstance(key, str) for key in value):
         raise SceneError(f"{where}: notes is {value!r}, expected None or a mapping from keywords")
     return MappingProxyType(dict(value))
 
 
-def _extent(value: object, where: str) -> tuple[float, float]:
+def _extent(value: object, key: str, where: str) -> tuple[float, float] | None:
+    if value is None:
+        return None
     if isinstance(value, tuple | list) and len(value) == 2:
         return checks.number(value[0], "content", where, 0.0), checks.number(value[1], "content", where, 0.0)
     raise SceneError(f"{where}: content is {value!r}, expected None or a width and a height")
+
+
+_CHECKS: dict[str, Callable[[Any, str, str], Any]] = {
+    "scrolls": checks.flag,
+    "axis": _axis,
+    "content": _extent,
+    "accepts": _accepts,
+    "feel": lambda value, key, where: checked_feel(value, where),
+    "recognisers": lambda value, key, where: value,
+    "notes": _notes,
+}
+"""What checks each, called with the value, its name, and what errors call the node."""

@@ -3,9 +3,10 @@ T1)."""
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Callable, Iterable, Mapping
+from dataclasses import dataclass, replace
 from types import MappingProxyType
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING, Any, Generic, Literal, TypedDict, TypeVar, overload
 
 from glent.core.errors import SceneError
 from glent.core.scene import checks
@@ -14,59 +15,47 @@ if TYPE_CHECKING:
     from glent.core.scene.node import Node
     from glent.core.scene.scene import Scene
 
-__all__ = ["CLOSED_BY", "DIRECTIONS", "FOR_OTHERS", "WRAPS", "InputAttributes", "InputTraits"]
+__all__ = ["DIRECTIONS", "PLAIN", "InputAttributes", "InputKeywords", "InputTraits"]
 
-CLOSED_BY = ("none", "back", "any")
-FOR_OTHERS = ("through", "blocked")
-WRAPS = (None, "x", "y", "both")
 DIRECTIONS = ("left", "right", "up", "down")
 
+Out = TypeVar("Out")
+In = TypeVar("In")
 
+
+class InputKeywords(TypedDict, total=False):
+    """The attributes below as keywords, with the types they may be given in."""
+
+    modal: bool
+    blocks_all: bool
+    closed_by: Literal["none", "back", "any"]
+    closing_press_acts: bool
+    opener: str | Node | None
+    seats: Iterable[str] | None
+    for_others: Literal["through", "blocked"]
+    tab_order: float
+    nav: Mapping[str, str | Node | None] | None
+    scope: bool
+    wrap: Literal["x", "y", "both"] | None
+    entry: str | Node | None
+
+
+@dataclass(slots=True, frozen=True)
 class InputTraits:
     """The attributes below in one object, which most nodes share because most have none of them."""
 
-    __slots__ = (
-        "blocks_all",
-        "closed_by",
-        "closing_press_acts",
-        "entry",
-        "for_others",
-        "modal",
-        "nav",
-        "opener",
-        "scope",
-        "seats",
-        "tab_order",
-        "wrap",
-    )
-
-    def __init__(
-        self,
-        modal: bool = False,
-        blocks_all: bool = False,
-        closed_by: str = "none",
-        closing_press_acts: bool = False,
-        opener: str | None = None,
-        seats: frozenset[str] | None = None,
-        for_others: str = "through",
-        tab_order: float = 0,
-        nav: Mapping[str, str | None] | None = None,
-        scope: bool = False,
-        wrap: str | None = None,
-        entry: str | None = None,
-    ) -> None:
-        self.modal = modal
-        self.blocks_all = blocks_all
-        self.closed_by = closed_by
-        self.closing_press_acts = closing_press_acts
-        self.opener = opener
-        self.seats = seats
-        self.for_others = for_others
-        self.tab_order = tab_order
-        self.nav = nav
-        self.scope = scope
-        self.wrap = wrap
-        self.entry = entry
+    modal: bool = False
+    blocks_all: bool = False
+    closed_by: str = "none"
+    closing_press_acts: bool = False
+    opener: str | None = None
+    seats: frozenset[str] | None = None
+    for_others: str = "through"
+    tab_order: float = 0
+    nav: Mapping[str, str | None] | None = None
+    scope: bool = False
+    wrap: str | None = None
+    entry: str | None = None
 
     @property
     def stands_out(self) -> bool:
@@ -74,7 +63,30 @@ class InputTraits:
         return self.modal or self.closed_by != "none" or self.seats is not None
 
 
-_PLAIN = InputTraits()
+PLAIN = InputTraits()
+"""What a node has that was told nothing of all this."""
+
+
+class _Term(Generic[Out, In]):
+    """One of the attributes, as a property of nodes."""
+
+    __slots__ = ("_name",)
+
+    def __set_name__(self, owner: type, name: str) -> None:
+        self._name = name
+
+    @overload
+    def __get__(self, node: None, owner: type) -> _Term[Out, In]: ...
+    @overload
+    def __get__(self, node: InputAttributes, owner: type) -> Out: ...
+    def __get__(self, node: InputAttributes | None, owner: type) -> Any:
+        return self if node is None else getattr(node._input_traits, self._name)
+
+    def __set__(self, node: InputAttributes, value: In) -> None:
+        node._set_input_traits(node.path, {self._name: value})
+        scene = node.scene
+        if scene is not None and self._name != "entry":  # where Tab leads is looked up when Tab is pressed
+            scene._input_traits_changed(node)  # type: ignore[arg-type]
 
 
 class InputAttributes:
@@ -102,7 +114,7 @@ class InputAttributes:
     __slots__ = ("_input_traits",)
 
     def __init__(self) -> None:
-        self._input_traits = _PLAIN
+        self._input_traits = PLAIN
 
     @property
     def path(self) -> str:
@@ -114,139 +126,32 @@ class InputAttributes:
         """The scene it is in; None once it is removed."""
         raise NotImplementedError
 
-    def _set_input_traits(self, where: str, **given: Any) -> None:
+    def _set_input_traits(self, where: str, given: Mapping[str, Any]) -> None:
         """Check and set some of them. A refused one changes nothing."""
-        now = {name: given.get(name, getattr(self._input_traits, name)) for name in InputTraits.__slots__}
-        for name in ("modal", "blocks_all", "closing_press_acts", "scope"):
-            checks.flag(now[name], name, where)
-        _one_of(now["closed_by"], "closed_by", CLOSED_BY, where)
-        _one_of(now["for_others"], "for_others", FOR_OTHERS, where)
-        _one_of(now["wrap"], "wrap", WRAPS, where)
-        now["opener"] = _path_of(now["opener"], "opener", where)
-        now["seats"] = _seats(now["seats"], where)
-        checks.number(now["tab_order"], "tab_order", where)
-        now["nav"] = _nav(now["nav"], where)
-        now["entry"] = _path_of(now["entry"], "entry", where)
-        self._input_traits = InputTraits(**now)
+        checked = {name: _CHECKS[name](value, name, where) for name, value in given.items()}
+        self._input_traits = replace(self._input_traits, **checked)
 
-    def _set_named_input_traits(self, where: str, given: Mapping[str, Any]) -> None:
-        """Check and set keywords of :meth:`Node.add` and :meth:`Scene.layer`, which may be unknown.
-
-        :raises TypeError: there is no such keyword, as Python has it.
-        """
-        for name in given:
-            if name not in InputTraits.__slots__:
-                raise TypeError(
-                    f"{where}: there is no attribute {name!r}; expected one of {', '.join(InputTraits.__slots__)}"
-                )
-        self._set_input_traits(where, **given)
-
-    def _change_input_traits(self, **given: Any) -> None:
-        self._set_input_traits(self.path, **given)
-        scene = self.scene
-        if scene is not None:
-            scene._input_traits_changed(self)  # type: ignore[arg-type]
-
-    @property
-    def modal(self) -> bool:
-        return self._input_traits.modal
-
-    @modal.setter
-    def modal(self, value: bool) -> None:
-        self._change_input_traits(modal=value)
-
-    @property
-    def blocks_all(self) -> bool:
-        return self._input_traits.blocks_all
-
-    @blocks_all.setter
-    def blocks_all(self, value: bool) -> None:
-        self._change_input_traits(blocks_all=value)
-
-    @property
-    def closed_by(self) -> str:
-        return self._input_traits.closed_by
-
-    @closed_by.setter
-    def closed_by(self, value: str) -> None:
-        self._change_input_traits(closed_by=value)
-
-    @property
-    def closing_press_acts(self) -> bool:
-        return self._input_traits.closing_press_acts
-
-    @closing_press_acts.setter
-    def closing_press_acts(self, value: bool) -> None:
-        self._change_input_traits(closing_press_acts=value)
-
-    @property
-    def opener(self) -> str | None:
-        return self._input_traits.opener
-
-    @opener.setter
-    def opener(self, value: str | Node | None) -> None:
-        self._change_input_traits(opener=value)
-
-    @property
-    def seats(self) -> frozenset[str] | None:
-        return self._input_traits.seats
-
-    @seats.setter
-    def seats(self, value: Iterable[str] | None) -> None:
-        self._change_input_traits(seats=value)
-
-    @property
-    def for_others(self) -> str:
-        return self._input_traits.for_others
-
-    @for_others.setter
-    def for_others(self, value: str) -> None:
-        self._change_input_traits(for_others=value)
-
-    @property
-    def tab_order(self) -> float:
-        return self._input_traits.tab_order
-
-    @tab_order.setter
-    def tab_order(self, value: float) -> None:
-        self._change_input_traits(tab_order=value)
-
-    @property
-    def nav(self) -> Mapping[str, str | None] | None:
-        return self._input_traits.nav
-
-    @nav.setter
-    def nav(self, value: Mapping[str, str | Node | None] | None) -> None:
-        self._change_input_traits(nav=value)
-
-    @property
-    def scope(self) -> bool:
-        return self._input_traits.scope
-
-    @scope.setter
-    def scope(self, value: bool) -> None:
-        self._change_input_traits(scope=value)
-
-    @property
-    def wrap(self) -> str | None:
-        return self._input_traits.wrap
-
-    @wrap.setter
-    def wrap(self, value: str | None) -> None:
-        self._change_input_traits(wrap=value)
-
-    @property
-    def entry(self) -> str | None:
-        return self._input_traits.entry
-
-    @entry.setter
-    def entry(self, value: str | None) -> None:
-        self._set_input_traits(self.path, entry=value)  # where Tab leads is looked up when Tab is pressed
+    modal = _Term[bool, bool]()
+    blocks_all = _Term[bool, bool]()
+    closed_by = _Term[str, str]()
+    closing_press_acts = _Term[bool, bool]()
+    opener = _Term["str | None", "str | Node | None"]()
+    seats = _Term["frozenset[str] | None", "Iterable[str] | None"]()
+    for_others = _Term[str, str]()
+    tab_order = _Term[float, float]()
+    nav = _Term["Mapping[str, str | None] | None", "Mapping[str, str | Node | None] | None"]()
+    scope = _Term[bool, bool]()
+    wrap = _Term["str | None", "str | None"]()
+    entry = _Term["str | None", "str | Node | None"]()
 
 
-def _one_of(value: object, key: str, choices: tuple[object, ...], where: str) -> None:
-    if value not in choices:
-        raise SceneError(f"{where}: {key} is {value!r}, expected one of {', '.join(map(str, choices))}")
+def _one_of(*choices: object) -> Callable[[Any, str, str], Any]:
+    def check(value: object, key: str, where: str) -> object:
+        if value not in choices:
+            raise SceneError(f"{where}: {key} is {value!r}, expected one of {', '.join(map(str, choices))}")
+        return value
+
+    return check
 
 
 def _path_of(value: object, key: str, where: str) -> str | None:
@@ -256,7 +161,7 @@ def _path_of(value: object, key: str, where: str) -> str | None:
     return path
 
 
-def _seats(value: object, where: str) -> frozenset[str] | None:
+def _seats(value: object, key: str, where: str) -> frozenset[str] | None:
     if value is None:
         return None
     given = (value,) if isinstance(value, str) else tuple(value) if isinstance(value, Iterable) else ()
@@ -268,7 +173,7 @@ def _seats(value: object, where: str) -> frozenset[str] | None:
     return frozenset(given)
 
 
-def _nav(value: object, where: str) -> Mapping[str, str | None] | None:
+def _nav(value: object, key: str, where: str) -> Mapping[str, str | None] | None:
     if value is None:
         return None
     if not isinstance(value, Mapping):
@@ -277,3 +182,20 @@ def _nav(value: object, where: str) -> Mapping[str, str | None] | None:
         if direction not in DIRECTIONS:
             raise SceneError(f"{where}: nav names {direction!r}, expected one of {', '.join(DIRECTIONS)}")
     return MappingProxyType({way: _path_of(path, f"nav[{way!r}]", where) for way, path in value.items()})
+
+
+_CHECKS: dict[str, Callable[[Any, str, str], Any]] = {
+    "modal": checks.flag,
+    "blocks_all": checks.flag,
+    "closed_by": _one_of("none", "back", "any"),
+    "closing_press_acts": checks.flag,
+    "opener": _path_of,
+    "seats": _seats,
+    "for_others": _one_of("through", "blocked"),
+    "tab_order": checks.number,
+    "nav": _nav,
+    "scope": checks.flag,
+    "wrap": _one_of(None, "x", "y", "both"),
+    "entry": _path_of,
+}
+"""What checks each, called with the value, its name, and what errors call the node."""

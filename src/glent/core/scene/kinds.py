@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from typing import NamedTuple
 
 from glent.core.errors import KindError
 
@@ -19,70 +20,71 @@ __all__ = [
     "check_kind",
 ]
 
-KINDS = (
-    "enter",
-    "leave",
-    "move",
-    "press",
-    "release",
-    "cancel",
-    "click",
-    "hold",
-    "hold_progress",
-    "repeat",
-    "drag_start",
-    "drag",
-    "drag_end",
-    "drag_enter",
-    "drag_leave",
-    "drop",
-    "wheel",
-    "scroll",
-    "pinch",
-    "swipe",
-    "dwell",
-    "focus",
-    "blur",
-    "key_down",
-    "key_up",
-    "text",
-    "compose",
-    "activate",
-    "back",
-    "look",
-    "change",
-)
-_KNOWN = frozenset(KINDS)
 
-GESTURES = {
-    "hold": "hold",
-    "hold_progress": "hold",
-    "repeat": "repeat",
-    "drag_start": "drag",
-    "drag": "drag",
-    "drag_end": "drag",
-    "scroll": "scroll",
-    "pinch": "pinch",
-    "swipe": "swipe",
-}
-"""Kinds that a press may become, each with the gesture that a listener for it asks for (law G5)."""
+class Kind(NamedTuple):
+    """One kind of event.
+
+    :ivar gesture: the gesture that a listener for it asks for (law G5). :ivar solid: whether a handler for it makes a
+        node of unset solidity solid (law S3). :ivar claims: whether a listener for it lets a glass offer accept a press
+        that no handler took (law P2). :ivar target: whether only a target of a drag and drop hears it (law G3).
+    """
+
+    name: str
+    gesture: str | None = None
+    solid: bool = False
+    claims: bool = False
+    target: bool = False
+
+
+TABLE = (
+    Kind("enter"),
+    Kind("leave"),
+    Kind("move"),
+    Kind("press", solid=True),
+    Kind("release"),
+    Kind("cancel"),
+    Kind("click", solid=True, claims=True),
+    Kind("hold", "hold", solid=True, claims=True),
+    Kind("hold_progress", "hold", solid=True, claims=True),
+    Kind("repeat", "repeat", solid=True, claims=True),
+    Kind("drag_start", "drag", solid=True, claims=True),
+    Kind("drag", "drag", solid=True, claims=True),
+    Kind("drag_end", "drag", solid=True, claims=True),
+    Kind("drag_enter", target=True),
+    Kind("drag_leave", target=True),
+    Kind("drop", solid=True, target=True),
+    Kind("wheel", solid=True),
+    Kind("scroll", "scroll", solid=True, claims=True),
+    Kind("pinch", "pinch"),
+    Kind("swipe", "swipe"),
+    Kind("dwell"),
+    Kind("focus"),
+    Kind("blur"),
+    Kind("key_down"),
+    Kind("key_up"),
+    Kind("text"),
+    Kind("compose"),
+    Kind("activate"),
+    Kind("back"),
+    Kind("look"),
+    Kind("change"),
+)
+"""All kinds of event, in the order that docs and tools have them."""
 
 OWN_OF_SEVERAL, OWN_OF_ONE = "own, of several pointers", "own"
-OWN = frozenset({OWN_OF_SEVERAL, OWN_OF_ONE})
 CONTEST_ORDER = (OWN_OF_SEVERAL, "pinch", OWN_OF_ONE, "drag", "swipe", "scroll", "hold", "repeat")
 """In what order the gestures of one node are asked: those of several pointers first, the user's own before the others,
 drag before swipe before scroll; hold and repeat are decided by time alone (law G5)."""
 
-TARGETED = frozenset({"drag_enter", "drag_leave", "drop"})
-"""Kinds that only a target of a drag and drop hears (law G3)."""
-
-_HOLD_DRAG_SCROLL = frozenset(GESTURES) - {"pinch", "swipe"}
-
-MAKES_SOLID = frozenset({"press", "click", "drop", "wheel"}) | _HOLD_DRAG_SCROLL
-"""A handler for one of these makes a node of unset solidity solid (law S3)."""
-
-CLAIMS_PRESS = frozenset({"click"}) | _HOLD_DRAG_SCROLL
-"""A listener for one of these lets a glass offer accept a press that no handler took (law P2)."""
+KINDS = tuple(kind.name for kind in TABLE)
+GESTURES = {kind.name: kind.gesture for kind in TABLE if kind.gesture is not None}
+"""Kinds that a press may become, each with its gesture."""
+MAKES_SOLID = frozenset(kind.name for kind in TABLE if kind.solid)
+CLAIMS_PRESS = frozenset(kind.name for kind in TABLE if kind.claims)
+TARGETED = frozenset(kind.name for kind in TABLE if kind.target)
+OWN = frozenset({OWN_OF_SEVERAL, OWN_OF_ONE})
+_KNOWN = frozenset(KINDS)
+assert frozenset(GESTURES.values()) == frozenset(CONTEST_ORDER) - OWN
 
 _OWN = re.compile(r"[a-z][a-z0-9_-]*:[a-z][a-z0-9_]*", re.ASCII)
 

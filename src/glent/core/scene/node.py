@@ -2,24 +2,21 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator, Mapping
-from typing import TYPE_CHECKING, Any
+from collections.abc import Iterable, Iterator
+from typing import TYPE_CHECKING, Unpack
 
 from glent.core.errors import SceneError
 from glent.core.scene import checks
-from glent.core.scene.attributes import Attributes
+from glent.core.scene.attributes import Attributes, NodeKeywords
 from glent.core.scene.extent import scroll_range
 from glent.core.scene.handlers import PHASES, Handler, Subscription
+from glent.core.scene.input_attributes import PLAIN
 from glent.core.scene.kinds import GESTURES, MAKES_SOLID, TARGETED, check_kind
 from glent.core.scene.layout import natural
 
 if TYPE_CHECKING:
     from glent.core.geometry.affine import Affine, Box
-    from glent.core.geometry.shape import Shape
-    from glent.core.scene.flow import Flow
-    from glent.core.scene.gesture_attributes import Accepts
     from glent.core.scene.island import Island, Passed
-    from glent.core.scene.place import Place
     from glent.core.scene.scene import Scene
 
 __all__ = ["DEPTH", "Node"]
@@ -89,32 +86,12 @@ class Node(Attributes):
     def add(
         self,
         name: str,
-        *,
-        place: Place | None = None,
-        flow: Flow | None = None,
-        role: str | None = None,
-        solidity: str | None = None,
-        shape: Shape | None = None,
-        reach: float | Mapping[str, float] | None = None,
-        clips: bool = False,
-        order: float = 0,
-        visible: bool = True,
-        enabled: bool = True,
-        carries: Iterable[str] | None = None,
-        focusable: bool | None = None,
-        tags: Iterable[str] = (),
-        scroll: tuple[float, float] = checks.NO_SCROLL,
-        scrolls: bool = False,
-        axis: str | None = None,
-        content: tuple[float, float] | None = None,
-        accepts: Accepts | None = None,
-        feel: Mapping[str, Any] | None = None,
-        notes: Mapping[str, Any] | None = None,
-        **terms: Any,
+        **given: Unpack[NodeKeywords],
     ) -> Node:
         """Add a child in front of its siblings of the same order, and return it.
 
-        :param terms: any of the attributes of :class:`InputAttributes`: ``modal``, ``closed_by``, ``seats``, ….
+        :param given: any of the :class:`Attributes`.
+        :raises TypeError: there is no such attribute; the message names the nearest one.
         :raises SceneError: the name is empty, has a slash in it, or is taken by a sibling; a value is out of range;
             the tree would be too deep; or this node is no longer in a scene.
         """
@@ -128,38 +105,17 @@ class Node(Attributes):
         if self._children is not None and name in self._children:
             raise SceneError(f"{where}: the name {name!r} is already taken by a child of {self.path}")
         child = Node(scene, self, name)
-        # Checked on the new node before it is in the tree: a refused keyword leaves no trace.
-        if place is not None:
-            child._place = checks.place(place, where)
-        if flow is not None:
-            child._flow = checks.flow(flow, where)
-        child._role = checks.role(role, where)
-        child._solidity = checks.solidity(solidity, where)
-        if scrolls or axis or content or accepts or feel or notes:
-            child._set_traits(
-                where, scrolls=scrolls, axis=axis, content=content, accepts=accepts, feel=feel, notes=notes
-            )
-        if terms:
-            child._set_named_input_traits(where, terms)
+        if given:
+            child._set_keywords(where, given)
         child._derive()
-        child._shape = checks.shape(shape, where)
-        child._reach = checks.reach(reach, where)
-        child._clips = checks.flag(clips, "clips", where)
-        child._order = checks.number(order, "order", where)
-        child._visible = checks.flag(visible, "visible", where)
-        child._enabled = checks.flag(enabled, "enabled", where)
-        child._carries = checks.carries(carries)
-        child._focusable = focusable if focusable is None else checks.flag(focusable, "focusable", where)
-        child._tags = checks.tags(tags, where)
-        child._scroll = checks.scroll(scroll, where)
         if self._children is None:
             self._children = {}
         self._children[name] = child
         self._ordered = self._ordered or child._order != 0
-        if flow is not None or child._place.fits:
+        if child._flow is not None or child._place.fits:
             scene._index.flows = True
         scene._index.added(child)
-        if terms:
+        if child._input_traits is not PLAIN:
             scene._input_traits_changed(child)
         return child
 

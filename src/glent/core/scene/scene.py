@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Iterator
-from typing import TYPE_CHECKING, Any, Protocol
+from typing import TYPE_CHECKING, Any, Protocol, Unpack
 
 from glent.core.errors import PathError, SceneError
 from glent.core.geometry.affine import Affine, Box, apply, compose, invert
@@ -18,6 +18,7 @@ from glent.core.scene.space import enter, to_scene
 if TYPE_CHECKING:
     from weakref import ReferenceType
 
+    from glent.core.scene.input_attributes import InputKeywords
     from glent.core.scene.node import Node
 
 __all__ = ["Attached", "Scene", "Settling"]
@@ -117,7 +118,7 @@ class Scene(SceneWorld):
         claims: Iterable[str] = (),
         cursor: str | None = None,
         visible: bool = True,
-        **terms: Any,
+        **terms: Unpack[InputKeywords],
     ) -> Layer:
         """Add a layer; in front of those with a lower order, and of earlier ones with the same.
 
@@ -135,7 +136,7 @@ class Scene(SceneWorld):
         layer._cursor = checked_cursor(cursor, name)
         layer._visible = checks.flag(visible, "visible", name)
         if terms:
-            layer._set_named_input_traits(name, terms)
+            layer._set_terms(name, terms)
             self._input_traits_changed(layer)
         self._layers[name] = layer
         self._layers_changed()

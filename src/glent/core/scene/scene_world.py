@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
-from typing import TYPE_CHECKING, Any, cast
+from typing import TYPE_CHECKING, Any, Unpack, cast
 
 from glent.core.errors import SceneError
 from glent.core.geometry.affine import apply
@@ -15,6 +15,7 @@ if TYPE_CHECKING:
     from glent.core.geometry.world.form import Form
     from glent.core.geometry.world.vectors import Vector3
     from glent.core.scene.index import Index
+    from glent.core.scene.input_attributes import InputKeywords
     from glent.core.scene.node import Node
     from glent.core.scene.panel import Panel
     from glent.core.scene.scene import Scene
@@ -53,7 +54,7 @@ class SceneWorld:
         range: float | None = None,
         order: float = 0,
         visible: bool = True,
-        **terms: Any,
+        **terms: Unpack[InputKeywords],
     ) -> Panel:
         """Put up a panel: a tree of nodes on a surface in the world (laws X1–X3).
 
@@ -83,7 +84,7 @@ class SceneWorld:
         panel._visible = checks.flag(visible, "visible", name)
         panel._scene = None  # the setters below check, and tell a scene that does not have it yet
         panel.reverse, panel.range = reverse, range
-        panel._set_named_input_traits(name, terms)
+        panel._set_terms(name, terms)
         panel._scene = scene
         self._stand(panel)
         return panel
@@ -102,7 +103,7 @@ class SceneWorld:
         visible: bool = True,
         enabled: bool = True,
         tags: Iterable[str] = (),
-        **terms: Any,
+        **terms: Unpack[InputKeywords],
     ) -> Spot:
         """Mark a piece of the game's world that can be pointed at (law X5).
 
@@ -128,7 +129,7 @@ class SceneWorld:
         spot._visible = checks.flag(visible, "visible", name)
         spot._enabled = checks.flag(enabled, "enabled", name)
         spot._tags = checks.tags(tags, name)
-        spot._set_named_input_traits(name, terms)
+        spot._set_terms(name, terms)
         self._index.disabled += not spot._enabled
         self._stand(spot)
         return spot

@@ -30,14 +30,8 @@ if TYPE_CHECKING:
 
 __all__ = ["Gestures"]
 
-_CLASSES: dict[str, type[Recogniser]] = {
-    "pinch": Pinch,
-    "drag": Drag,
-    "swipe": Swipe,
-    "scroll": Scroll,
-    "hold": Hold,
-    "repeat": Repeat,
-}
+_CLASSES: dict[str, type[Recogniser]] = {cls.name: cls for cls in (Pinch, Drag, Swipe, Scroll, Hold, Repeat)}
+"""The recogniser of each gesture; what asks for it, and in which order, stands in ``core/scene/kinds.py``."""
 
 
 class Gestures(Contests):
@@ -116,7 +110,8 @@ class Gestures(Contests):
         """What recognises a gesture of a node: one class, or the user's own; nothing if it does not come to it."""
         if name in OWN:
             several = name == OWN_OF_SEVERAL
-            return [own for own in node._gesture_traits.recognisers if (own.pointers > 1) is several]
+            owns = [own for own in node._gesture_traits.recognisers if (own.pointers > 1) is several]
+            return [own for own in owns if all(one.carries_on(own.name) for one in below)]
         if name == "scroll" and pointer.kind not in self.feel_of(node).scroll_kinds:
             return ()
         return (_CLASSES[name],) if all(one.carries_on(name) for one in below) else ()

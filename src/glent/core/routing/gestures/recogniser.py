@@ -74,7 +74,8 @@ class Recogniser:
     One of several pointers that has won ends with the first of them that is released or lost: it is told once, and
     hears of the others no more. They may go on to what else the node takes, such as a drag (law G6).
 
-    :cvar name: what verdicts and timelines call it.
+    :cvar name: what verdicts and timelines call it; a node in between whose ``carries`` names some kinds lets it
+        through if this is one of them (law R2), so it may well be the kind that it sends.
     :cvar pointers: how many pointers it wants. With more than one, :meth:`wants` is asked only when so many are down.
     :cvar kinds: the kinds of pointer it takes: of ``mouse``, ``touch``, ``pen`` and ``ray``; None: all.
     :cvar keeps_look: whether the node still looks pressed once this has won.
