@@ -382,7 +382,7 @@ def test_the_terms_of_nodes_are_checked_and_name_all_parties() -> None:
             desk.layer.add("a", **given)
         assert said in str(caught.value)
         assert not desk.layer.children
-    with pytest.raises(TypeError, match="there is no attribute 'modla'"):
+    with pytest.raises(TypeError, match="l/a: there is no attribute 'modla', .*; near is modal$"):
         desk.layer.add("a", modla=True)
     with pytest.raises(
         SceneError, match="menu: claims names 'sound', expected channels among pointer, keys, pad, text"

@@ -75,3 +75,24 @@ def test_links_and_pictures_exist() -> None:
     pages = "".join(page.read_text() for page in [ROOT / "README.md", *(ROOT / "docs").glob("*.md")])
     for picture in (ROOT / "docs/screenshots").iterdir():
         assert picture.name in pages, picture.name
+
+
+@pytest.mark.long
+def test_a_type_checker_knows_the_attributes_of_nodes(tmp_path: Path) -> None:
+    file = tmp_path / "desk.py"
+    lines = (
+        "import glent",
+        "layer = glent.Scene((1, 1)).layer('desk')",
+        "layer.add('a', visble=False)",
+        "layer.add('b', solidity='glas')",
+        "layer.add('c', closed_by='any', order=2).modal = 'yes'",
+        "glent.Scene((1, 1)).layer('menu', modla=True)",
+        "layer.add('d', nav={'left': layer}, opener=layer, feel={'hold_delay': 1}).nav = None",
+    )
+    file.write_text("\n".join(lines))
+    said = subprocess.run(
+        [sys.executable, "-m", "mypy", "--strict", "--config-file=", str(file)], capture_output=True, text=True
+    ).stdout
+    for line, words in ((3, 'did you mean "visible"?'), (4, "'glass'"), (5, "bool"), (6, 'did you mean "modal"?')):
+        assert any(f"desk.py:{line}: error" in one and words in one for one in said.splitlines()), said
+    assert "Found 4 errors" in said
