@@ -438,10 +438,10 @@ def test_p6_a_router_that_closes_blurs_comes_up_and_lifts() -> None:
     desk.other.on("key_down", desk.hear)
     desk.other.on("key_up", desk.hear)
     desk.other.on("blur", desk.hear)
+    desk.hand.move((90.0, 90.0))
     desk.seat.focus = desk.other
     desk.hand.key("F5")
     desk.hand.pad("left_stick_x", 1.0)
-    desk.hand.move((90.0, 90.0))
     desk.hand.press()
     desk.said()
     desk.seat.focus = desk.other

@@ -169,7 +169,10 @@ def test_p6_a_seat_that_goes_leaves_and_lifts_all_it_had() -> None:
     ]  # fmt: skip
     assert desk.router.take_lifts() == ("pad1/left_stick_x",)
     assert [seat.name for seat in desk.router.seats] == ["main"]
-    verdict = desk.router.feed(PadSample(9.0, "left_stick_x", 1.0, 1))
+    verdict = desk.router.feed(PadSample(9.0, "left_stick_x", 0.9, 1))
+    assert (verdict.world, verdict.seat) == (False, "main"), "lifted until it has been in the middle (W3)"
+    desk.router.feed(PadSample(9.1, "left_stick_x", 0.0, 1))
+    verdict = desk.router.feed(PadSample(9.2, "left_stick_x", 1.0, 1))
     assert (verdict.world, verdict.seat) == (True, "main"), "the pad is anybody's now"
     with pytest.raises(SeatError, match="the seat main cannot be removed"):
         desk.router.remove_seat("main")

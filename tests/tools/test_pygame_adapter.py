@@ -240,7 +240,7 @@ def test_w3_keys_and_pads_steer_and_a_menu_lifts_them(bridge: Window) -> None:
     post(pygame.CONTROLLERAXISMOTION, instance_id=7, axis=5, value=32767)
     post(pygame.CONTROLLERBUTTONDOWN, instance_id=7, button=15)
     bridge.frame()
-    assert bridge.router.seat().held == {"keys/KeyW", "pad0/front_bottom_right"}
+    assert bridge.router.seat().held == {"keys/KeyW", "pad0/left_stick_x", "pad0/front_bottom_right"}
     post(pygame.WINDOWFOCUSGAINED)
     bridge.frame()
     assert bridge.router.seat().held == {"keys/KeyW", "pad0/front_bottom_right"}, "both are still down after the gap"

@@ -36,7 +36,7 @@ class Popup(Control):
     """
 
     own_acts: ClassVar[Mapping[str, str]] = {"open": "nothing", "close": "text"}
-    __slots__ = ("_before", "_gap", "_opener", "_side", "is_open")
+    __slots__ = ("_before", "_gap", "_opener", "_ring", "_side", "is_open")
 
     def __init__(
         self,
@@ -50,6 +50,8 @@ class Popup(Control):
         self._opener, self._side, self._gap = opener, checked_side(side, node.path), gap
         self._before: Node | None = None
         """Where the focus was."""
+        self._ring = False
+        """Whether it had come there by key or pad (law F4)."""
         self.is_open = False
         node.visible = False
         node.closed_by = "any"
@@ -77,7 +79,7 @@ class Popup(Control):
         player = router_of(self.node).seat(seat)
         opening = not self.is_open
         if opening:
-            self._before = player.focus
+            self._before, self._ring = player.focus, player.focus_ring
             self.is_open = True
             self.node.visible = True
         if at is not None:
@@ -100,7 +102,7 @@ class Popup(Control):
             for seat in router.seats:
                 if seat.focus is not None and seat.focus.is_within(self.node):
                     with suppress(SceneError):  # else it goes where a hidden node's focus goes (law F3)
-                        seat.focus = before
+                        seat.set_focus(before, self._ring)
         self.node.visible = False
         self.tell_change(open=False)
         self.say("close", cause)

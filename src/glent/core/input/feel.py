@@ -86,6 +86,10 @@ class Feel:
     :ivar device_switch_distance: how far a mouse or pen must move to count as used, so that prompts change from keys
         or pad to it (law T4). 12 px: a desk that is bumped moves a mouse by less.
     :ivar dead_zone: an axis nearer to its middle than this rests (law F5). 0.2: worn sticks come back to within that.
+    :ivar button_press: a button or trigger of a pad is down once its value is as high as this. 0.5: half way, as
+        drivers that make a switch of a trigger have it.
+    :ivar button_release: it is up again once its value is below this. 0.4: less than ``button_press``, so that a
+        trigger held there does not flutter.
     :ivar stick_step: a stick that is tilted as far as this moves focus by a step, until it is back to 0.7 of it. 0.5:
         half way, so that neither a touch nor the very rim is needed.
     :ivar navigate_delay: from the first step of a stick or a held pad button to the second. 0.4 s: a single step is
@@ -129,6 +133,8 @@ class Feel:
     tip_depth: float = _number(0.05, least=0.001)
     device_switch_distance: float = _number(12.0)
     dead_zone: float = _number(0.2, least=0.01, most=0.9)
+    button_press: float = _number(0.5, least=0.05, most=1.0)
+    button_release: float = _number(0.4, least=0.05, most=1.0)
     stick_step: float = _number(0.5, least=0.1, most=1.0)
     navigate_delay: float = _number(0.4)
     navigate_gap: float = _number(0.12, least=0.01)

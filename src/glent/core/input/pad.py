@@ -26,7 +26,8 @@ BUTTONS = (
     "left_cluster_right",
     "center_center",
 )
-"""By their W3C numbers, ``buttons[0]`` to ``buttons[16]``. Values are 0 to 1; from 0.5 on one counts as down."""
+"""By their W3C numbers, ``buttons[0]`` to ``buttons[16]``. Values are 0 to 1; :class:`Feel` says from where on one is
+down."""
 
 AXES = ("left_stick_x", "left_stick_y", "right_stick_x", "right_stick_y")
 """By their W3C numbers, ``axes[0]`` to ``axes[3]``. Values are -1 (left, up) to 1 (right, down)."""

@@ -287,9 +287,12 @@ class SeatView:
         return channel in self.claimed
 
     def ear(self, channel: str) -> Node | None:
-        """The node that hears keys that there is no focus for: the topmost modal, or the layer that claims them."""
+        """The node that hears keys that there is no focus for: the topmost modal, or the layer that claims them. One
+        that is disabled or still sliding in is deaf (laws W2, S5)."""
         node = self.top if self.top is not None else self.claimed.get(channel)
-        return node if node is not None and not self.top_is_foreign and self.whose(node) == "own" else None
+        if node is None or self.top_is_foreign or self.whose(node) != "own":
+            return None
+        return node if node.is_enabled and node.root not in self.in_transition else None
 
 
 NOTHING: tuple[frozenset[str], None, None] = (frozenset(), None, None)

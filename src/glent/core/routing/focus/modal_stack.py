@@ -14,12 +14,19 @@ __all__ = ["ModalStack"]
 
 
 class _Open:
-    __slots__ = ("before", "modal", "own")
+    """An open modal.
+
+    :ivar own: whether it is this seat's. :ivar before: where the focus was when it opened.
+    :ivar waits: whether the focus has found no stop in it yet, and since which layout of the scene; None: it has.
+    """
+
+    __slots__ = ("before", "modal", "own", "waits")
 
     def __init__(self, modal: Node, own: bool, before: Bookmark) -> None:
         self.modal = modal
         self.own = own
         self.before = before
+        self.waits: int | None = None
 
 
 class ModalStack:
@@ -59,20 +66,37 @@ class ModalStack:
                 carried = one.before
         self.closings += len(kept) < len(self._open)
         self._open = kept
-        before = carried if carried is not None else Bookmark(focus.node if focus.node is not None else focus.place)
+        before = carried
+        if before is None:
+            before = Bookmark(focus.node if focus.node is not None else focus.place, focus.ring)
         for modal in new:
             kept.append(_Open(modal, view.whose(modal) == "own", before))
-            before = Bookmark(modal)
+            before = Bookmark(modal, ring)
         local = next(
             (one for one in new if focus.node is not None and view.held_panels.get(focus.node.root) is one), None
         )
-        if view.top is not None and view.top in new:
-            focus.first(ring, time)
-        elif local is not None:  # the focus was on its panel
-            focus.first(ring, time, local)
+        target = view.top if view.top is not None and view.top in new else local
+        if target is not None:
+            focus.first(ring, time, target)
+            for one in kept:
+                if one.modal is target and focus.node is None:
+                    one.waits = view.scene._layout
         elif carried is not None and not focus.is_fine:
             # A handler that has closed it may have moved focus already: then it stays there.
-            focus.go(carried.at(view), ring, time)
+            focus.go(carried.at(view), carried.ring, time)
+        else:
+            self._look_again(ring, time)
+
+    def _look_again(self, ring: bool, time: float) -> None:
+        """Move the focus to the first stop of a modal that had none when it opened: it was still sliding in, or its
+        stops were disabled (law M1)."""
+        focus, view = self._focus, self._focus.view
+        for one in self._open:
+            if one.waits is None or one.waits == view.scene._layout:
+                continue
+            one.waits = None if focus.node is not None else view.scene._layout
+            if focus.node is None and (one.modal is view.top or view.held_panels.get(one.modal.root) is one.modal):
+                focus.first(ring, time, one.modal)
 
     def removing(self, gone: Node) -> None:
         """Keep the remembered places true while a node is removed with all below it."""

@@ -19,6 +19,7 @@ __all__ = [
     "can_focus",
     "first_in",
     "group_of",
+    "is_barred",
     "is_stop",
     "is_text",
     "next_stop",
@@ -43,9 +44,13 @@ def is_text(node: Node | None) -> bool:
 
 def can_focus(view: SeatView, node: Node) -> bool:
     """Whether the seat's focus can be on a node now: living, shown, enabled, its own, and in the topmost modal."""
-    if view.top_is_foreign or (view.top is not None and not node.is_within(view.top)) or _is_blocked(view, node):
-        return False
-    return _is_ready(view, node)
+    return not is_barred(view, node) and _is_ready(view, node)
+
+
+def is_barred(view: SeatView, node: Node) -> bool:
+    """Whether a modal keeps keys and focus from a node (law M1)."""
+    top = view.top
+    return view.top_is_foreign or (top is not None and not node.is_within(top)) or _is_blocked(view, node)
 
 
 def _is_blocked(view: SeatView, node: Node) -> bool:
@@ -131,15 +136,13 @@ def next_stop(view: SeatView, focus: Node | None, back: bool, entry: dict[Node, 
 
     :param entry: by group, where focus last was in it, and so comes back to.
     """
-    held = view.held_panels.get(focus.root) if focus is not None and view.held_panels else None
-    top = view.top or held
-    everyone = stops(view, held)
+    everyone = stops(view)
     if not everyone:
         return None
     singles: list[Node] = []
     groups: dict[Node, list[Node]] = {}
     for node in everyone:  # one for each group
-        group = group_of(node, top)
+        group = group_of(node, _bound(view, node))
         if group is None:
             singles.append(node)
             continue
@@ -147,14 +150,14 @@ def next_stop(view: SeatView, focus: Node | None, back: bool, entry: dict[Node, 
         if not members:
             singles.append(node)
         members.append(node)
-    own = group_of(focus, top) if focus is not None else None
+    own = group_of(focus, _bound(view, focus)) if focus is not None else None
     here = groups[own][0] if own in groups and own is not None else focus
     if here in singles and here is not None:
         step = -1 if back else 1
         landed = singles[(singles.index(here) + step) % len(singles)]
     else:
         landed = singles[-1 if back else 0]
-    group = group_of(landed, top)
+    group = group_of(landed, _bound(view, landed))
     if group is None:
         return landed
     if group is own:
@@ -163,6 +166,11 @@ def next_stop(view: SeatView, focus: Node | None, back: bool, entry: dict[Node, 
         if known is not None and known in groups[group]:
             return known
     return landed
+
+
+def _bound(view: SeatView, node: Node) -> Node | None:
+    """The modal that a stop is in: what lies around that is no group of its stops."""
+    return view.top if view.top is not None else view.held_panels.get(node.root)
 
 
 def first_in(view: SeatView, within: Node | None) -> Node | None:
@@ -230,13 +238,14 @@ def _after(
 class Bookmark:
     """A place in the tree that outlives its node: the next stop, the one before, or what held both.
 
-    :ivar node: what stands for it now; None: nowhere.
+    :ivar node: what stands for it now; None: nowhere. :ivar ring: whether the focus had come there by key or pad (F4).
     """
 
-    __slots__ = ("node",)
+    __slots__ = ("node", "ring")
 
-    def __init__(self, node: Node | None) -> None:
+    def __init__(self, node: Node | None, ring: bool = False) -> None:
         self.node = node
+        self.ring = ring
 
     def removing(self, view: SeatView, gone: Node) -> None:
         """Move on from a node that is about to be removed with all below it."""

@@ -11,6 +11,8 @@ from glent.core.routing.pointers.unowned import kept_from_world
 from glent.core.routing.verdict import Verdict
 
 if TYPE_CHECKING:
+    from collections.abc import Callable
+
     from glent.core.input.samples import PadSample
     from glent.core.routing.keys.routing import KeyPresses
     from glent.core.routing.seats.seat import Seat
@@ -36,7 +38,7 @@ class _Axis:
 class Gamepads:
     """The pads of one router."""
 
-    __slots__ = ("_axes", "_halves", "_key_presses", "_state", "began")
+    __slots__ = ("_axes", "_halves", "_key_presses", "_state", "_told", "began")
 
     def __init__(self, state: State, key_presses: KeyPresses) -> None:
         self._state = state
@@ -44,6 +46,8 @@ class Gamepads:
         self._axes: dict[tuple[str, str], _Axis] = {}
         self._halves: dict[tuple[str, str], str] = {}
         """By device and stick: the half of an axis that counts as pressed, one at a time (law F5)."""
+        self._told: dict[tuple[str, str], Seat] = {}
+        """What the world was last told stands off its rest, though it counts neither as pressed nor as deflected."""
         self.began = False
         """Whether the last sample pressed a button, or brought an axis out of the middle."""
 
@@ -52,17 +56,24 @@ class Gamepads:
         device = device_of(sample.pad)
         seat = self._state.seat_of(device)
         self.began = False
-        if sample.control in AXES:
-            verdict = self._axis(seat, device, sample.control, float(sample.value), sample.time)
+        control, value = sample.control, float(sample.value)
+        if control in AXES:
+            verdict = self._axis(seat, device, control, value, sample.time)
+            held = (device, control) in self._axes
         else:
-            verdict = self._button(seat, device, sample.control, float(sample.value), sample.time)
+            verdict = self._button(seat, device, control, value, sample.time)
+            held = (device, control) in self._key_presses.held
+        if verdict._world and value != 0.0 and not held:
+            self._told[device, control] = seat
+        elif verdict._world:
+            self._told.pop((device, control), None)
         verdict._seat = seat.name
         return verdict
 
     def _button(self, seat: Seat, device: str, control: str, value: float, time: float) -> Verdict:
         key_presses, feel = self._key_presses, self._state.feel
         held = key_presses.held.get((device, control))
-        down = value > feel.dead_zone
+        down = value >= (feel.button_release if held is not None else feel.button_press)
         press = KeyPress(device, control, None, "pad")
         if down and held is None:
             seat._use("pad")
@@ -136,7 +147,25 @@ class Gamepads:
             if axis.seat is seat and axis.who == WORLD:
                 axis.who = NOBODY
                 lifts.append(f"{device}/{control}")
-        return lifts
+        return lifts + self._untold(lambda device, of: of is seat)
+
+    def _untold(self, which: Callable[[str, Seat], bool]) -> list[str]:
+        """Lift what the world was told stands a little off its rest: what it was told, it is told the end of (W3)."""
+        gone = [key for key, seat in self._told.items() if which(key[0], seat)]
+        for key in gone:
+            del self._told[key]
+        return [f"{device}/{control}" for device, control in gone]
+
+    def hand_over(self, device: str, seat: Seat) -> list[str]:
+        """Give a device to another seat: its axes are nobody's until they are back in the middle. Return what the world
+        held of them (laws T2, W3)."""
+        lifts = [f"{on}/{control}" for (on, control), axis in self._axes.items() if on == device and axis.who == WORLD]
+        for (on, _), axis in self._axes.items():
+            if on == device:
+                axis.seat, axis.who = seat, NOBODY
+        for key in [key for key in self._halves if key[0] == device]:
+            del self._halves[key]
+        return lifts + self._untold(lambda on, of: on == device)
 
     def blur(self) -> list[str]:
         """Lift what the world holds, and give the rest to nobody: the window has lost the focus."""
@@ -144,7 +173,7 @@ class Gamepads:
         for axis in self._axes.values():
             axis.who = NOBODY
         self._halves.clear()
-        return lifts
+        return lifts + self._untold(lambda device, of: True)
 
     def drop(self, device: str, keep: frozenset[str]) -> list[str]:
         """Let the axes of a device that are not in ``keep`` rest. Return what the world held of them."""
@@ -152,7 +181,7 @@ class Gamepads:
         lifts = [f"{device}/{key[1]}" for key in gone if self._axes.pop(key).who == WORLD]
         for key in [key for key in self._halves if key[0] == device and self._tilt(device, self._halves[key]) <= 0.0]:
             del self._halves[key]
-        return lifts
+        return lifts + self._untold(lambda on, of: on == device)
 
     def deflect(self, device: str, control: str) -> None:
         """Book an axis that was deflected unseen: it is nobody's until it rests (law T4)."""
@@ -160,11 +189,12 @@ class Gamepads:
             self._axes[device, control] = _Axis(self._state.seat_of(device), NOBODY, 0.0)
 
     def held_by_world(self, seat: Seat) -> list[str]:
-        """The axes that the world has."""
-        return [f"{device}/{control}" for (device, control), axis in self._axes.items()
-                if axis.seat is seat and axis.who == WORLD]  # fmt: skip
+        """The axes that the world has, and what it was told stands a little off its rest."""
+        told = [f"{device}/{control}" for (device, control), of in self._told.items() if of is seat]
+        return told + [f"{device}/{control}" for (device, control), axis in self._axes.items()
+                       if axis.seat is seat and axis.who == WORLD]  # fmt: skip
 
     @property
     def devices(self) -> set[str]:
-        """The pads with an axis out of the middle."""
-        return {device for device, _ in self._axes}
+        """The pads with an axis out of the middle, or a trigger that is pulled a little."""
+        return {device for device, _ in (*self._axes, *self._told)}

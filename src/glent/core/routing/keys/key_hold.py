@@ -46,10 +46,12 @@ class KeyHold:
     """A control that is down.
 
     :ivar who: who has it. :ivar owner: the node, if one has. :ivar heard: where its ``key_down`` went.
-    :ivar moves: the count of focus changes when it began to press. :ivar opened: that of modals when it went down.
+    :ivar moves: the count of focus changes when it began to press. :ivar opened, closed: those of modals that had
+        opened and closed when it went down. :ivar unseen: whether its release may have got lost since, because the
+        window was without the focus.
     """
 
-    __slots__ = ("action", "heard", "moves", "opened", "owner", "press", "seat", "who")
+    __slots__ = ("action", "closed", "heard", "moves", "opened", "owner", "press", "seat", "unseen", "who")
 
     def __init__(self, seat: Seat, press: KeyPress, action: str | None) -> None:
         self.seat = seat
@@ -59,7 +61,19 @@ class KeyHold:
         self.owner: Node | None = None
         self.heard: Node | None = None
         self.moves = 0
-        self.opened = 0
+        self.opened = seat._opened
+        self.closed = seat._modal_stack.closings
+        self.unseen = False
+
+    @property
+    def name(self) -> str:
+        """What lifts call it: ``keys/KeyW``."""
+        return f"{self.press.device}/{self.press.code}"
+
+    @property
+    def is_as_it_was(self) -> bool:
+        """Whether no modal of its seat has opened or closed since it went down."""
+        return self.opened == self.seat._opened and self.closed == self.seat._modal_stack.closings
 
     @property
     def is_still_focused(self) -> bool:

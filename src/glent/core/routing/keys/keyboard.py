@@ -33,7 +33,7 @@ def route_key(state: State, key_presses: KeyPresses, sample: KeySample) -> Verdi
 
 def focus_lost(state: State, key_presses: KeyPresses, pads: Gamepads) -> None:
     """Lift keys, buttons and axes that the world holds: the window has lost the input focus (law P11)."""
-    state.lifts.add(key_presses.blur())
+    key_presses.blur(state.now)
     state.lifts.add(pads.blur())
 
 
@@ -47,7 +47,7 @@ def sync(state: State, key_presses: KeyPresses, pads: Gamepads, held: tuple[str,
     devices.update(device for device in down if device.startswith("pad"))
     for device in sorted(devices):
         codes = frozenset(down.get(device, ()))
-        state.lifts.add(key_presses.drop(device, codes, state.now))
+        key_presses.drop(device, codes, state.now)
         state.lifts.add(pads.drop(device, codes))
         for code in sorted(codes):
             if code.endswith(("stick_x", "stick_y")):

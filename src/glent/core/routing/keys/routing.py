@@ -13,7 +13,7 @@ from glent.core.input.samples import PointerButton
 from glent.core.routing import reasons as because
 from glent.core.routing.aim import aim_at, on_screen
 from glent.core.routing.event import Event
-from glent.core.routing.focus.tab_order import can_focus, is_text
+from glent.core.routing.focus.tab_order import can_focus, is_barred, is_text
 from glent.core.routing.keys.held_repeat import HeldRepeat
 from glent.core.routing.keys.key_hold import NAVIGATION, NOBODY, PRESSING, UI, WORLD, KeyHold, KeyPress
 from glent.core.routing.pointers.dismiss import back
@@ -89,7 +89,7 @@ class KeyPresses:
 
     def modifiers(self, device: str) -> tuple[str, ...]:
         """The modifier keys that are down on a device."""
-        return modifiers_of(code for on, code in self.held if on == device)
+        return modifiers_of(code for (on, code), held in self.held.items() if on == device and not held.unseen)
 
     # -- down --------------------------------------------------------------------------------------------------------
 
@@ -99,7 +99,7 @@ class KeyPresses:
         if old is not None:  # its release got lost on the way
             self._tell_up(old, press, time)
             if old.who is WORLD:
-                self._state.lifts.add((f"{press.device}/{press.code}",))
+                self._state.lifts.add((old.name,))
         chord, bare = self._chords(press)
         action = seat.bindings.action(chord) or seat.bindings.action(bare)
         if action is None and press.key is not None and bare == press.code:
@@ -193,7 +193,6 @@ class KeyPresses:
         if verdict._reason is because.NOTHING and not seat.view.has(press.channel):
             return None  # nothing to focus anywhere: nobody's key to use up
         held.who = NAVIGATION
-        held.opened = seat._opened
         if press.channel == "pad":
             self._repeat.navigate(held, direction)
         return verdict
@@ -217,12 +216,13 @@ class KeyPresses:
         return verdict
 
     def _for_node(self, held: KeyHold, node: Node, reason: Reason, what: str) -> Verdict:
-        held.who, held.owner, held.opened = UI, node, held.seat._opened
+        held.who, held.owner = UI, node
+        held.opened, held.closed = held.seat._opened, held.seat._modal_stack.closings
         return Verdict(reason, what, owner=node)
 
     def tell_again(self, held: KeyHold, time: float) -> None:
         """Tell whoever took a key or button that it is still held; behind a modal that opened since, nobody (M1)."""
-        if held.opened == held.seat._opened and held.heard is not None and held.heard._scene is not None:
+        if held.opened == held.seat._opened and held.heard is not None and _can_hear(held.seat.view, held.heard):
             self._tell_down(held.heard, held.press, held, time, repeat=True)
 
     def _told_again(self, held: KeyHold, time: float) -> bool:
@@ -234,11 +234,23 @@ class KeyPresses:
 
     def _go_on(self, held: KeyHold, direction: str, time: float) -> bool:
         """Move the focus one more step. Return whether the control is still held for that."""
-        held_still = self.held.get((held.press.device, held.press.code)) is held
-        if not held_still or held.who != NAVIGATION or held.opened != held.seat._opened:
+        if self.held.get((held.press.device, held.press.code)) is not held or not self._navigates(held, direction):
             return False
         self._navigation.go(held.seat, direction, time)
         return True
+
+    @staticmethod
+    def _navigates(held: KeyHold, direction: str) -> bool:
+        """Whether a held control may move the focus on: nothing has opened or closed since it went down, and its
+        seat's keys are the UI's still. Otherwise it is nobody's until it is up (laws W3, W4)."""
+        if held.who != NAVIGATION:
+            return False
+        channel = held.press.channel
+        enters = direction in ("next", "previous") and channel == "keys"
+        if held.is_as_it_was and (enters or held.seat._focus.has_keys(channel)):
+            return True
+        held.who = NOBODY
+        return False
 
     def _tell_down(self, node: Node, press: KeyPress, held: KeyHold, time: float, repeat: bool = False) -> Node | None:
         """Send ``key_down`` along the path to a node. Return who took it."""
@@ -250,13 +262,22 @@ class KeyPresses:
         return event.taker
 
     @staticmethod
-    def _event(kind: str, node: Node, press: KeyPress, held: KeyHold, time: float, repeat: bool = False) -> Event:
+    def _event(
+        kind: str,
+        node: Node,
+        press: KeyPress,
+        held: KeyHold,
+        time: float,
+        repeat: bool = False,
+        cancelled: bool = False,
+    ) -> Event:
         data = {
             "device": press.device,
             "code": press.code,
             "key": press.key,
             "action": held.action,
             "repeat": repeat,
+            "cancelled": cancelled,
         }
         return Event(kind, node, press.device, time, (0.0, 0.0), None, 0, 0, data, held.seat.name)
 
@@ -268,12 +289,13 @@ class KeyPresses:
         what = press.what
         if held is None:
             return Verdict(because.STRAY, what)
+        held.unseen = False  # it repeats, so it is down
         if held.who is WORLD:
             return Verdict(because.KEY, what, True)
         if held.who is UI and held.owner is not None:
             self.tell_again(held, time)
             return Verdict(because.KEY_HELD, what, owner=held.owner)
-        if held.who is NAVIGATION and held.opened == held.seat._opened and held.action is not None:
+        if held.action in NAVIGATE and self._navigates(held, NAVIGATE[held.action]):
             return self._step(held.seat, NAVIGATE[held.action], what, time)
         if held.who is PRESSING:
             return Verdict(because.KEY_HELD, what, owner=held.owner)
@@ -298,10 +320,27 @@ class KeyPresses:
             return Verdict(because.KEY_HELD, what, owner=owner)
         return Verdict(because.USED, what)
 
-    def _tell_up(self, held: KeyHold, press: KeyPress, time: float) -> None:
+    def _tell_up(self, held: KeyHold, press: KeyPress, time: float, cancelled: bool = False) -> None:
         node, held.heard = held.heard, None
         if node is not None and node._scene is not None:
-            self._dispatcher.send(self._event("key_up", node, press, held, time), node.lineage())
+            event = self._event("key_up", node, press, held, time, cancelled=cancelled)
+            self._dispatcher.send(event, node.lineage())
+
+    def _end(self, held: KeyHold, time: float) -> None:
+        """End what a control does that is still down: who heard it hears that, and the rest of it is nobody's."""
+        if held.who is WORLD:
+            self._state.lifts.add((held.name,))
+        held.who = NOBODY
+        self._tell_up(held, held.press, time, cancelled=True)
+
+    def settle(self, seat: Seat, time: float) -> None:
+        """End what the controls of a seat do to nodes that can hear them no more: they are hidden, disabled, or behind
+        a modal (laws S5, M1, P6)."""
+        for held in list(self.held.values()):
+            if held.seat is seat and held.heard is not None and not _can_hear(seat.view, held.heard):
+                if held.who in (UI, PRESSING):
+                    held.who = NOBODY
+                self._tell_up(held, held.press, time, cancelled=True)
 
     def removing(self, gone: Node, time: float) -> None:
         """Book the release that is owed to a node which is about to be removed with all below it (law P6)."""
@@ -309,7 +348,8 @@ class KeyPresses:
             node = held.heard
             if node is not None and node.is_within(gone):
                 held.heard = None
-                self._dispatcher.owed.append(self._event("key_up", node, held.press, held, time))
+                event = self._event("key_up", node, held.press, held, time, cancelled=True)
+                self._dispatcher.owed.append(event)
 
     # -- lifts ---------------------------------------------------------------------------------------------------------
 
@@ -334,26 +374,26 @@ class KeyPresses:
         """Whether a key or button that is held presses a node."""
         return any(held.who is PRESSING and held.owner is node and held.is_still_focused for held in self.held.values())
 
-    def drop(self, device: str, keep: frozenset[str], time: float) -> list[str]:
-        """Let the controls of a device that are not in ``keep`` come up. Return what the world held of them."""
-        lifts = []
+    def drop(self, device: str, keep: frozenset[str], time: float) -> None:
+        """Let the controls of a device that are not in ``keep`` come up, and lift what the world held of them."""
         for key in [key for key in self.held if key[0] == device and key[1] not in keep]:
-            held = self.held.pop(key)
-            if held.who is WORLD:
-                lifts.append(f"{device}/{key[1]}")
-            self._tell_up(held, held.press, time)
-        return lifts
+            self._end(self.held.pop(key), time)
 
-    def blur(self) -> list[str]:
-        """Lift what the world holds, and give what is held to nobody until it is up: the window has lost the focus."""
-        lifts = [f"{device}/{code}" for (device, code), held in self.held.items() if held.who is WORLD]
-        for held in self.held.values():
-            held.who = NOBODY
-        return lifts
+    def blur(self, time: float) -> None:
+        """End what all controls do: the window has lost the focus. Their releases may get lost (law P11)."""
+        for held in list(self.held.values()):
+            self._end(held, time)
+            held.unseen = True
+
+    def hand_over(self, device: str, seat: Seat, time: float) -> None:
+        """Give a device to another seat: what is down of it is nobody's until it is up (laws T2, W3)."""
+        for held in [held for (on, _), held in self.held.items() if on == device]:
+            self._end(held, time)
+            held.seat = seat
 
     def hold(self, seat: Seat, press: KeyPress) -> None:
-        """Book a control that went down unseen: it is nobody's until it is up (law T4)."""
-        self.held.setdefault((press.device, press.code), KeyHold(seat, press, None))
+        """Book a control that is down though its press was not seen: it is nobody's until it is up (law T4)."""
+        self.held.setdefault((press.device, press.code), KeyHold(seat, press, None)).unseen = False
 
     def held_by_world(self, seat: Seat) -> list[str]:
         """The controls of a seat that the world has."""
@@ -391,20 +431,20 @@ def _activate(dispatcher: Dispatcher, node: Node, device: str, time: float, seat
 
 
 def _listener(view: SeatView, action: str) -> Node | None:
-    """The node that gets a shortcut, or None. Cost: a walk of the scene, if anything listens for it at all."""
+    """The node that gets a shortcut, or None: of the layers front to back, then of what stands in the world, the latest
+    first. Cost: a walk of the scene, if anything listens for it at all."""
     scene = view.scene
     if view.top_is_foreign or scene._listeners.get(action, 0) <= 0:
         return None
-    for layer in scene._front:
-        if layer in view.in_transition:
+    for root in (*scene._front, *reversed(scene.in_world)):
+        if root in view.in_transition:
             continue
-        for node in reversed(list(layer.walk())):
-            if node.listens(action) and _in_reach(view, node):
+        for node in reversed(list(root.walk())):
+            if node.listens(action) and _can_hear(view, node) and view.whose(node) == "own":
                 return node
     return None
 
 
-def _in_reach(view: SeatView, node: Node) -> bool:
-    if view.top is not None and not node.is_within(view.top):
-        return False
-    return node.is_visible and node.is_enabled and view.whose(node) == "own"
+def _can_hear(view: SeatView, node: Node) -> bool:
+    """Whether a node may still hear of a key that it heard go down."""
+    return node.is_visible and node.is_enabled and not is_barred(view, node)

@@ -209,8 +209,8 @@ class Seat:
 
     @property
     def focus(self) -> Node | None:
-        """The node with the player's focus, or None (law F1). Set it to move it; who uses keys has it scrolled into
-        view.
+        """The node with the player's focus, or None (law F1). Set it to move it; who uses keys, or has used nothing
+        yet, has it scrolled into view, and keys are the UI's from then on: see :meth:`keys_are_ui`.
 
         :raises SceneError: the node cannot have it: it is hidden, disabled, no stop, not this seat's, or not in the
             topmost modal.
@@ -219,6 +219,14 @@ class Seat:
 
     @focus.setter
     def focus(self, node: Node | None) -> None:
+        self.set_focus(node, self._prefers_keys)
+
+    def set_focus(self, node: Node | None, ring: bool) -> None:
+        """Move the focus, and say whether its ring shows, as after a key (law F4): to put it back where it was, for
+        example.
+
+        :raises SceneError: as :attr:`focus`.
+        """
         self._seats.refresh()
         if node is not None and not can_focus(self.view, node):
             why = f", {self.view.top.path} is modal" if self.view.top is not None else ""
@@ -226,14 +234,20 @@ class Seat:
                 f"{node.path}: cannot have the focus of seat {self.name}: it has to be a stop of that seat, shown,"
                 f" enabled, and within the topmost modal{why}"
             )
-        self._seats.set_focus(self, node, self.uses_keys)
-        if node is not None and self.uses_keys and self._focus.node is node:
+        self._seats.set_focus(self, node, ring)
+        if node is not None and ring and self._focus.node is node:
             self._seats.show(node)
 
     @property
     def focus_ring(self) -> bool:
         """Whether a ring should be drawn around :attr:`focus`: it came by key or pad, or is a text field (law F4)."""
         return self._focus.node is not None and self._focus.shows_ring(self._focus.node)
+
+    @property
+    def _prefers_keys(self) -> bool:
+        """Whether the focus that code moves shows its ring: the player used keys or a pad last, or nothing at all yet
+        (law F4)."""
+        return self.uses_keys or not self.last_kind
 
     @property
     def uses_keys(self) -> bool:

@@ -131,8 +131,12 @@ class Seats:
 
     def _hand_over(self, seat: Seat, devices: tuple[str, ...]) -> None:
         for device in sorted(set(seat._devices) ^ set(devices)):
-            self.let_go(device)
-            if device in devices:
+            given = device in devices
+            now = seat if given else self._state.main
+            self.key_presses.hand_over(device, now, self._state.now)
+            self._lifts.add(self.pads.hand_over(device, now))
+            self._let_go_of_pointer(device)
+            if given:
                 self._state.give(device, seat)
                 self._dispatcher.seats[device] = seat.name
             else:
@@ -141,9 +145,12 @@ class Seats:
         seat._devices = devices
 
     def let_go(self, device: str) -> None:
-        """Lift and cancel all that a device holds: it is unplugged, or another seat's (laws T2, T4)."""
-        self._lifts.add(self.key_presses.drop(device, frozenset(), self._state.now))
+        """Lift and cancel all that a device holds: it is unplugged (law T4)."""
+        self.key_presses.drop(device, frozenset(), self._state.now)
         self._lifts.add(self.pads.drop(device, frozenset()))
+        self._let_go_of_pointer(device)
+
+    def _let_go_of_pointer(self, device: str) -> None:
         pointer = self._state.pointers.get(device)
         if pointer is not None:
             self._pointing.let_go(pointer)
@@ -235,7 +242,7 @@ class Seats:
     def close(self) -> None:
         """End all focus and all questions, and lift what the world holds."""
         for device in sorted({device for device, _ in self.key_presses.held} | self.pads.devices):
-            self._lifts.add(self.key_presses.drop(device, frozenset(), self._state.now))
+            self.key_presses.drop(device, frozenset(), self._state.now)
             self._lifts.add(self.pads.drop(device, frozenset()))
         for seat in self._state.seats_by_name.values():
             seat.stop_asking()

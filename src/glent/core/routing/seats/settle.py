@@ -145,6 +145,7 @@ class Settling:
         seat._modal_stack.update(new, seat.uses_keys, now)
         seat._focus.settle(now)
         seats.after_focus(seat)
+        seats.key_presses.settle(seat, now)
         deliver_kept(self._state, seat)
 
     def _spend(self, seat: Seat, why: str, all_of_them: bool) -> None:
