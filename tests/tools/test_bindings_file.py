@@ -33,7 +33,7 @@ def test_f5_what_is_for_all_seats_holds_unless_a_seat_has_its_own(tmp_path: Path
     ("text", "parts"),
     [
         ("bindings: {'a:go': [KeyG], 'a:no': [KeyG]}", ["bindings", "KeyG is bound to both a:go and a:no"]),
-        ("seats: {two: {'a:go': [Escape], back: [Escape]}}", ["seats.two", "Escape is bound to both a:go and back"]),
+        ("seats: {two: {'a:go': [Tab], next: [Tab]}}", ["seats.two", "Tab is bound to both a:go and next"]),
         ("bindings: {back: []}", ["nothing is bound to back"]),
         ("reserved: {F11: full screen}\nbindings: {'a:go': [F11]}", ["F11", "a:go", "full screen"]),
         ("bindings: {honk: [KeyH]}", ["there is no action 'honk'", "activate"]),

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from glent.controls.context import seat_of
+from glent.core.input.pad import is_keyboard
 
 if TYPE_CHECKING:
     from glent.core.routing.event import Event
@@ -38,7 +39,7 @@ def is_along(event: Event, axis: str) -> bool:
     A keyboard's arrows all are, as the ARIA practices have it. Those of a pad that go across are not: they are the
     only way on from there.
     """
-    if event.data["device"] == "keys":
+    if is_keyboard(event.data["device"]):
         return True
     return (event.data["action"] in ("navigate_left", "navigate_right")) == (axis == "x")
 

@@ -10,6 +10,7 @@ from glent.controls.context import seat_of
 from glent.controls.control import Control
 from glent.controls.edited_line import EditedLine, clusters
 from glent.core.errors import ValueRefusedError
+from glent.core.input.pad import is_keyboard
 from glent.core.scene.scene import Scene
 from glent.core.value import Value
 
@@ -234,7 +235,7 @@ class TextField(Control):
     # -- keys ----------------------------------------------------------------------------------------------------------
 
     def _key_down(self, event: Event) -> None:
-        if event.data["device"] != "keys" or self.composing or event.node is not self.node:
+        if not is_keyboard(event.data["device"]) or self.composing or event.node is not self.node:
             return  # a pad goes on to the next stop, and while one composes keys are the input method's
         modifiers = seat_of(event).modifiers
         control = "Control" in modifiers or "Meta" in modifiers

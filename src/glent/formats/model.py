@@ -322,6 +322,7 @@ class LayerModel(_Box):
     solidity: Solidity = "hollow"
     claims: list[Channel] = []
     cursor: Cursor | None = None
+    shortcuts_first: bool = False
 
 
 class PanelModel(_Box, Posed):

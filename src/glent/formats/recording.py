@@ -134,6 +134,9 @@ class WindowLine(_SampleLine):
     held: list[Name] = []
 
 
+Keyboard = Annotated[str, Field(pattern=r"^keys[0-9]*$", max_length=20)]
+
+
 class KeyLine(_SampleLine):
     """A :class:`glent.KeySample`."""
 
@@ -142,6 +145,7 @@ class KeyLine(_SampleLine):
     code: Name
     key: Name | None = None
     repeat: bool = False
+    device: Keyboard = "keys"
 
 
 class TextLine(_SampleLine):
@@ -149,6 +153,7 @@ class TextLine(_SampleLine):
 
     sample: Literal["text"]
     text: Name
+    device: Keyboard = "keys"
 
 
 class ComposeLine(_SampleLine):
@@ -157,6 +162,7 @@ class ComposeLine(_SampleLine):
     sample: Literal["compose"]
     text: str
     cursor: Annotated[int, Field(ge=0, lt=1 << 16)] = 0
+    device: Keyboard = "keys"
 
 
 class PadLine(_SampleLine):

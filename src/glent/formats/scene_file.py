@@ -202,7 +202,8 @@ def _common(given: model.LayerModel | model.NodeModel | model.PanelModel) -> dic
 
 def layer_attributes_of(given: model.LayerModel) -> dict[str, Any]:
     """The same of a layer."""
-    return {"claims": given.claims, "cursor": given.cursor, **_common(given)}
+    own = {name: getattr(given, name) for name in ("claims", "cursor", "shortcuts_first")}
+    return {**own, **_common(given)}
 
 
 def scene_document(scene: Scene) -> dict[str, Any]:
@@ -249,6 +250,7 @@ def _node_document(node: Node) -> dict[str, Any]:
     if isinstance(node, Layer):
         told["claims"] = ([channel for channel in CHANNELS if channel in node.claims], [])
         told["cursor"] = (node.cursor, None)
+        told["shortcuts_first"] = (node.shortcuts_first, False)
     document.update({key: value for key, (value, default) in told.items() if value != default})
     document.update(
         {key: model.plain(node.notes[key]) for key in NOTES if node.notes is not None and key in node.notes}

@@ -136,10 +136,12 @@ class Hand(Steady):
             )
         )
 
-    def key(self, code: str, action: str = "down", key: str | None = None, repeat: bool = False) -> Verdict:
+    def key(
+        self, code: str, action: str = "down", key: str | None = None, repeat: bool = False, device: str = "keys"
+    ) -> Verdict:
         """Press a key, or let it go."""
         self.pause(self.pace)
-        return self.feed(KeySample(self.time, action, code, key, repeat))
+        return self.feed(KeySample(self.time, action, code, key, repeat, device))
 
     def press_keys(self, *codes: str) -> Verdict:
         """Press keys one after the other and let them go in turn, the last first; the verdict of the last press."""

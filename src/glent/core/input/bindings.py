@@ -68,14 +68,15 @@ class Bindings:
 
     :param given: controls by action: W3C key codes (or key values), with modifiers before them (``Shift+Tab``), and
         pad controls in the names of the W3C standard mapping, an axis with the half that is meant (``left_stick_x-``).
-        Actions it does not name keep their default controls, as long as nobody else has been given them here.
+        Actions it does not name keep their default controls, as long as nobody else has been given them here. ``back``
+        may share a control with one action of your own, such as the one that opens a menu: see :meth:`shared`.
     :param reserved: controls that the host keeps for itself, such as the window's own full-screen key, with what it
         does with them. Nothing can be bound to these.
     :raises BindingError: an unknown action, an unknown control, two actions on one control, a control the host
         keeps, or nothing left for ``back``; the message names all parties.
     """
 
-    __slots__ = ("_actions", "_controls", "reserved")
+    __slots__ = ("_actions", "_controls", "_shared", "reserved")
 
     def __init__(
         self, given: Mapping[str, Iterable[str]] | None = None, reserved: Mapping[str, str] | None = None
@@ -97,6 +98,7 @@ class Bindings:
         actions.update(own)
         self._actions = actions
         self._controls: dict[str, str] = {}
+        self._shared: dict[str, str] = {}
         for action, controls in actions.items():
             for control in controls:
                 if control in self.reserved:
@@ -104,7 +106,10 @@ class Bindings:
                         f"bindings: {control} is bound to {action}, but the host keeps it: {self.reserved[control]}"
                     )
                 other = self._controls.setdefault(control, action)
-                if other != action:
+                if "back" in (other, action) and ":" in other + action and control not in self._shared:
+                    self._controls[control] = "back"
+                    self._shared[control] = action if other == "back" else other
+                elif other != action:
                     raise BindingError(
                         f"bindings: {control} is bound to both {other} and {action}, expected one action a control"
                     )
@@ -116,6 +121,14 @@ class Bindings:
     def action(self, control: str) -> str | None:
         """The action of a control, or None."""
         return self._controls.get(control)
+
+    def shared(self, control: str) -> str | None:
+        """The action of your own that shares a control with ``back``, or None.
+
+        ``back`` is asked first where there is something to close; the layer of that may say otherwise
+        (:attr:`Layer.shortcuts_first`). Else your own is done.
+        """
+        return self._shared.get(control)
 
     def controls(self, action: str) -> tuple[str, ...]:
         """The controls of an action, for a prompt to show."""

@@ -229,11 +229,21 @@ class KeySample:
     :ivar action: ``down`` or ``up``.
     :ivar code: where it is, as in UI Events ``code``: ``KeyW``, ``ArrowLeft``, ``Escape``.
     :ivar key: what it means, as in UI Events ``key``, or None. :ivar repeat: made by the system while it is held.
+    :ivar device: which keyboard: ``keys``, or of a second player ``keys2``, ….
     """
 
-    __slots__ = ("action", "code", "key", "repeat", "time")
+    __slots__ = ("action", "code", "device", "key", "repeat", "time")
 
-    def __init__(self, time: float, action: str, code: str, key: str | None = None, repeat: bool = False) -> None:
+    def __init__(
+        self,
+        time: float,
+        action: str,
+        code: str,
+        key: str | None = None,
+        repeat: bool = False,
+        device: str = "keys",
+    ) -> None:
+        self.device = device
         self.time = time
         self.action = action
         self.code = code
@@ -247,12 +257,13 @@ class KeySample:
 class TextSample:
     """A sample of text that was typed or committed, whatever keys or composition it took.
 
-    :ivar text: one or more characters.
+    :ivar text: one or more characters. :ivar device: by which keyboard.
     """
 
-    __slots__ = ("text", "time")
+    __slots__ = ("device", "text", "time")
 
-    def __init__(self, time: float, text: str) -> None:
+    def __init__(self, time: float, text: str, device: str = "keys") -> None:
+        self.device = device
         self.time = time
         self.text = text
 
@@ -266,11 +277,13 @@ class ComposeSample:
     What comes of it in the end is a :class:`TextSample`.
 
     :ivar text: what is composed so far. :ivar cursor: where its caret is, in characters from the start.
+    :ivar device: by which keyboard.
     """
 
-    __slots__ = ("cursor", "text", "time")
+    __slots__ = ("cursor", "device", "text", "time")
 
-    def __init__(self, time: float, text: str, cursor: int = 0) -> None:
+    def __init__(self, time: float, text: str, cursor: int = 0, device: str = "keys") -> None:
+        self.device = device
         self.time = time
         self.text = text
         self.cursor = cursor

@@ -9,7 +9,7 @@ from typing import Any
 from glent.core.errors import SampleError
 from glent.core.geometry.world.ray import checked_ray
 from glent.core.geometry.world.vectors import checked
-from glent.core.input.pad import AXES, BUTTONS, PAD_CONTROLS
+from glent.core.input.pad import AXES, BUTTONS, PAD_CONTROLS, is_keyboard
 from glent.core.input.samples import (
     ComposeSample,
     KeySample,
@@ -154,6 +154,7 @@ def _key(sample: KeySample, where: str) -> None:
     if sample.key is not None:
         _text(sample.key, "key", where)
     _flag(sample.repeat, "repeat", where)
+    _keyboard(sample.device, where)
 
 
 def _pad(sample: PadSample, where: str) -> None:
@@ -167,12 +168,19 @@ def _pad(sample: PadSample, where: str) -> None:
 
 def _typed(sample: TextSample, where: str) -> None:
     _text(sample.text, "text", where)
+    _keyboard(sample.device, where)
 
 
 def _composed(sample: ComposeSample, where: str) -> None:
     if not isinstance(sample.text, str):
         raise SampleError(f"{where}: text is {sample.text!r}, expected text, empty at the end")
     _count(sample.cursor, "cursor", where)
+    _keyboard(sample.device, where)
+
+
+def _keyboard(value: object, where: str) -> None:
+    if not isinstance(value, str) or not is_keyboard(value):
+        raise SampleError(f"{where}: device is {value!r}, expected 'keys', or of a second keyboard 'keys2'")
 
 
 def _tick(sample: TickSample, where: str) -> None:
@@ -200,7 +208,11 @@ def _held(value: object, where: str) -> None:
         raise SampleError(f"{where}: held is {value!r}, expected {expected}")
     for index, one in enumerate(value):
         device, _, control = one.rpartition("/") if isinstance(one, str) else ("", "", "")
-        if not device or not control or (device != "keys" and control not in _BUTTONS and not _is_pad(device, control)):
+        if (
+            not device
+            or not control
+            or (not is_keyboard(device) and control not in _BUTTONS and not _is_pad(device, control))
+        ):
             raise SampleError(f"{where}: held[{index}] is {one!r}, expected {expected}")
 
 

@@ -6,6 +6,7 @@ from collections.abc import Iterable
 from typing import TYPE_CHECKING
 
 from glent.core.errors import SceneError
+from glent.core.scene import checks
 from glent.core.scene.fit import fitted_into
 from glent.core.scene.root import Frame, Root
 
@@ -23,9 +24,14 @@ class Layer(Root):
     """The root node of its tree, as large as the scene. Made by :meth:`Scene.layer`.
 
     Its ``order`` decides among layers: higher is in front (law H1).
+
+    :ivar claims: the channels it keeps from the world while it shows (law W2). :ivar cursor: what the cursor should be
+        then (law W5). :ivar transition: ``ignores`` or ``keeps_press`` while it slides in, else None (law W2).
+    :ivar shortcuts_first: whether a shortcut that shares a control with ``back`` is asked before it closes something
+        here (law F5).
     """
 
-    __slots__ = ("_claims", "_cursor", "_transition")
+    __slots__ = ("_claims", "_cursor", "_shortcuts_first", "_transition")
 
     _what = "layer"
 
@@ -34,6 +40,7 @@ class Layer(Root):
         self._claims: frozenset[str] = frozenset()
         self._cursor: str | None = None
         self._transition: str | None = None
+        self._shortcuts_first = False
 
     def _frame(self) -> Frame:
         scene = self._scene
@@ -62,6 +69,14 @@ class Layer(Root):
     def cursor(self, value: str | None) -> None:
         self._cursor = checked_cursor(value, self.path)
         self._note()
+
+    @property
+    def shortcuts_first(self) -> bool:
+        return self._shortcuts_first
+
+    @shortcuts_first.setter
+    def shortcuts_first(self, value: bool) -> None:
+        self._shortcuts_first = checks.flag(value, "shortcuts_first", self.path)
 
     @property
     def transition(self) -> str | None:

@@ -76,11 +76,13 @@ class ModalStack:
             (one for one in new if focus.node is not None and view.held_panels.get(focus.node.root) is one), None
         )
         target = view.top if view.top is not None and view.top in new else local
-        if target is not None:
+        if target is not None and (focus.node is None or not (focus.is_fine and focus.node.is_within(target))):
             focus.first(ring, time, target)
             for one in kept:
                 if one.modal is target and focus.node is None:
                     one.waits = view.scene._layout
+        elif target is not None:
+            return  # whoever has opened it has moved the focus into it already: there it stays
         elif carried is not None and not focus.is_fine:
             # A handler that has closed it may have moved focus already: then it stays there.
             focus.go(carried.at(view), carried.ring, time)

@@ -8,10 +8,7 @@ if TYPE_CHECKING:
     from glent.core.routing.seats.seat import Seat
     from glent.core.scene.node import Node
 
-__all__ = ["KEYS", "NAVIGATION", "NOBODY", "PRESSING", "UI", "WORLD", "KeyHold", "KeyPress", "Who"]
-
-KEYS: Final = "keys"
-"""The keyboard, as a device."""
+__all__ = ["NAVIGATION", "NOBODY", "PRESSING", "UI", "WORLD", "KeyHold", "KeyPress", "Who"]
 
 WORLD: Final = "world"
 NOBODY: Final = "nobody"
@@ -45,13 +42,14 @@ class KeyPress:
 class KeyHold:
     """A control that is down.
 
+    :ivar answers: whether it answers a question for a binding if it comes up with nothing else pressed meanwhile.
     :ivar who: who has it. :ivar owner: the node, if one has. :ivar heard: where its ``key_down`` went.
     :ivar moves: the count of focus changes when it began to press. :ivar opened, closed: those of modals that had
         opened and closed when it went down. :ivar unseen: whether its release may have got lost since, because the
         window was without the focus.
     """
 
-    __slots__ = ("action", "closed", "heard", "moves", "opened", "owner", "press", "seat", "unseen", "who")
+    __slots__ = ("action", "answers", "closed", "heard", "moves", "opened", "owner", "press", "seat", "unseen", "who")
 
     def __init__(self, seat: Seat, press: KeyPress, action: str | None) -> None:
         self.seat = seat
@@ -64,6 +62,7 @@ class KeyHold:
         self.opened = seat._opened
         self.closed = seat._modal_stack.closings
         self.unseen = False
+        self.answers = False
 
     @property
     def name(self) -> str:

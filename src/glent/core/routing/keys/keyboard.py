@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from glent.core.routing.keys.key_hold import KEYS, KeyPress
+from glent.core.input.pad import KEYS, is_keyboard
+from glent.core.routing.keys.key_hold import KeyPress
 
 if TYPE_CHECKING:
     from glent.core.input.samples import KeySample
@@ -18,8 +19,8 @@ __all__ = ["focus_lost", "route_key", "sync"]
 
 def route_key(state: State, key_presses: KeyPresses, sample: KeySample) -> Verdict:
     """Route a key's sample."""
-    seat = state.seat_of(KEYS)
-    press = KeyPress(KEYS, sample.code, sample.key, "keys")
+    seat = state.seat_of(sample.device)
+    press = KeyPress(sample.device, sample.code, sample.key, "keys")
     if sample.action == "up":
         verdict = key_presses.up(press, sample.time)
     elif sample.repeat:
@@ -44,7 +45,7 @@ def sync(state: State, key_presses: KeyPresses, pads: Gamepads, held: tuple[str,
         device, _, code = one.rpartition("/")
         down.setdefault(device, set()).add(code)
     devices = {device for device, _ in key_presses.held} | pads.devices | {KEYS}
-    devices.update(device for device in down if device.startswith("pad"))
+    devices.update(device for device in down if device.startswith("pad") or is_keyboard(device))
     for device in sorted(devices):
         codes = frozenset(down.get(device, ()))
         key_presses.drop(device, codes, state.now)
@@ -53,4 +54,5 @@ def sync(state: State, key_presses: KeyPresses, pads: Gamepads, held: tuple[str,
             if code.endswith(("stick_x", "stick_y")):
                 pads.deflect(device, code)
             else:
-                key_presses.hold(state.seat_of(device), KeyPress(device, code, None, KEYS if device == KEYS else "pad"))
+                channel = "keys" if is_keyboard(device) else "pad"
+                key_presses.hold(state.seat_of(device), KeyPress(device, code, None, channel))

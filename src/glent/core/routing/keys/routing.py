@@ -19,6 +19,7 @@ from glent.core.routing.keys.key_hold import NAVIGATION, NOBODY, PRESSING, UI, W
 from glent.core.routing.pointers.dismiss import back
 from glent.core.routing.pointers.unowned import kept_from_world
 from glent.core.routing.verdict import Verdict
+from glent.core.scene.layer import Layer
 
 if TYPE_CHECKING:
     from glent.core.routing.dispatch import Dispatcher
@@ -91,6 +92,12 @@ class KeyPresses:
         """The modifier keys that are down on a device."""
         return modifiers_of(code for (on, code), held in self.held.items() if on == device and not held.unseen)
 
+    def modifiers_of(self, seat: Seat) -> tuple[str, ...]:
+        """The modifier keys that are down on the keyboards of a seat."""
+        keys = [code for (_, code), held in self.held.items() if held.seat is seat and held.press.channel == "keys"
+                and not held.unseen]  # fmt: skip
+        return modifiers_of(keys)
+
     # -- down --------------------------------------------------------------------------------------------------------
 
     def down(self, seat: Seat, press: KeyPress, time: float) -> Verdict:
@@ -106,7 +113,7 @@ class KeyPresses:
             action = seat.bindings.action(press.key)
         held = self.held[press.device, press.code] = KeyHold(seat, press, action)
         verdict = self._ask(seat, press, held, chord, time)
-        verdict._action = action
+        verdict._action = held.action
         return verdict
 
     def _chords(self, press: KeyPress) -> tuple[str, str]:
@@ -120,6 +127,9 @@ class KeyPresses:
     def _ask(self, seat: Seat, press: KeyPress, held: KeyHold, chord: str, time: float) -> Verdict:
         view, focus, what = seat.view, seat._focus, press.what
         if seat._asking is not None:
+            if press.channel == "keys" and modifiers_of((press.code,)):
+                held.answers = True  # alone, or as a part of a chord: that shows when it comes up, or another goes down
+                return Verdict(because.USED, what)
             seat._answer(chord if press.channel == "keys" else press.code)
             return Verdict(because.BOUND, what, about=seat.name)
         if "Escape" in (press.code, press.key):
@@ -161,13 +171,7 @@ class KeyPresses:
         if action is None:
             return None
         if ":" in action:
-            node = _listener(seat.view, action)
-            if node is None:
-                return None
-            data = {"device": press.device, "code": press.code, "action": action}
-            event = Event(action, node, press.device, time, (0.0, 0.0), None, 0, 0, data, seat.name)
-            self._dispatcher.send(event, node.lineage())
-            return self._for_node(held, node, because.SHORTCUT, what)
+            return self._shortcut(seat, press, held, action, time)
         if action == "activate":
             node = focus.node
             if node is None or not focus.has_keys(press.channel):
@@ -177,9 +181,34 @@ class KeyPresses:
             held.who = PRESSING
             return Verdict(because.PRESSED, what, owner=node)
         if action == "back":
-            about = back(self._state, seat, time)
-            return Verdict(because.CLOSED, what, about=about[1]) if about[0] else self._used_up(about[1], what)
+            return self._back(seat, press, held, time)
         return self._navigate(seat, press, held, NAVIGATE[action], time)
+
+    def _shortcut(self, seat: Seat, press: KeyPress, held: KeyHold, action: str, time: float) -> Verdict | None:
+        """Send a shortcut of the game's own to the node that listens for it; None if none does."""
+        node = _listener(seat.view, action)
+        if node is None:
+            return None
+        data = {"device": press.device, "code": press.code, "action": action}
+        event = Event(action, node, press.device, time, (0.0, 0.0), None, 0, 0, data, seat.name)
+        self._dispatcher.send(event, node.lineage())
+        return self._for_node(held, node, because.SHORTCUT, press.what)
+
+    def _back(self, seat: Seat, press: KeyPress, held: KeyHold, time: float) -> Verdict | None:
+        """Close the topmost thing that can be closed, or do the shortcut that shares the control: first, where the
+        layer of what would be closed says so, or else where there is nothing to close (laws M4, F5)."""
+        view, what = seat.view, press.what
+        own = seat.bindings.shared(self._chords(press)[0])
+        if own is not None:
+            front = next((node for node in view.closable if view.keeps(node)), view.top)
+            layer = front.root if front is not None else None
+            if layer is None or (isinstance(layer, Layer) and layer.shortcuts_first):
+                verdict = self._shortcut(seat, press, held, own, time)
+                if verdict is not None or layer is None:
+                    held.action = own
+                    return verdict
+        closed, about = back(self._state, seat, time)
+        return Verdict(because.CLOSED, what, about=about) if closed else self._used_up(about, what)
 
     @staticmethod
     def _used_up(top: Node | None, what: str) -> Verdict | None:
@@ -307,6 +336,9 @@ class KeyPresses:
         what = press.what
         if held is None:
             return Verdict(because.STRAY, what)
+        if held.answers and held.seat._asking is not None:
+            held.seat._answer(press.code)
+            return Verdict(because.BOUND, what, about=held.seat.name)
         self._tell_up(held, press, time)
         owner = held.owner if held.owner is not None and held.owner._scene is not None else None
         if held.who is WORLD:

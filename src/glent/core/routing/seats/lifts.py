@@ -13,7 +13,6 @@ from glent.core.input.pad import device_of
 from glent.core.input.samples import KeySample, PadSample, PointerSample
 from glent.core.input.validate import button_of
 from glent.core.routing import reasons as because
-from glent.core.routing.keys.key_hold import KEYS
 from glent.core.routing.pointers.pointer import bit_of, names_of
 
 if TYPE_CHECKING:
@@ -66,7 +65,7 @@ class Lifts:
 def _control_of(item: Sample | float | None) -> str | None:
     """The name of the control that a sample may have pressed."""
     if isinstance(item, KeySample) and item.action == "down":
-        return f"{KEYS}/{item.code}"
+        return f"{item.device}/{item.code}"
     if isinstance(item, PadSample):
         return f"{device_of(item.pad)}/{item.control}"
     if isinstance(item, PointerSample) and item.action == "press":

@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING, Protocol
 
 from glent.core.errors import BindingError, SceneError, SeatError
 from glent.core.input.bindings import ACTIONS, OWN_ACTION, Bindings
+from glent.core.input.pad import is_keyboard
 from glent.core.routing.focus.focus import Focus
 from glent.core.routing.focus.modal_stack import ModalStack
 from glent.core.routing.focus.tab_order import can_focus, first_in
@@ -282,7 +283,7 @@ class Seat:
         :param device: ``keys`` or ``pad0``, …, as ``event.data["device"]`` has it.
         """
         self._seats.refresh()
-        return self._focus.has_keys("keys" if device == "keys" else "pad")
+        return self._focus.has_keys("keys" if is_keyboard(device) else "pad")
 
     @property
     def modifiers(self) -> tuple[str, ...]:

@@ -21,7 +21,6 @@ from glent.core.routing.event import Event
 from glent.core.routing.focus.navigation import DIRECTIONS, Navigation
 from glent.core.routing.focus.tab_order import can_focus, is_stop, is_text
 from glent.core.routing.keys.gamepad import Gamepads
-from glent.core.routing.keys.key_hold import KEYS
 from glent.core.routing.keys.keyboard import route_key
 from glent.core.routing.keys.routing import KeyPresses
 from glent.core.routing.keys.text import route_compose, route_text
@@ -270,7 +269,7 @@ class Seats:
 
     def modifiers_of(self, seat: Seat) -> tuple[str, ...]:
         """The modifier keys that are down."""
-        return self.key_presses.modifiers(KEYS) if self._state.seat_of(KEYS) is seat else ()
+        return self.key_presses.modifiers_of(seat)
 
     def is_pressing(self, node: Node) -> bool:
         """Whether a key or a button of a pad presses a node."""
