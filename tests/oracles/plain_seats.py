@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import plain_hits as plain
-from glent import Layer, Node, Scene
+from glent import Layer, Node, Panel, Scene
 
 COMPOSITES = {"grid", "listbox", "menu", "menubar", "radiogroup", "tablist", "toolbar", "tree", "treegrid"}
 
@@ -23,7 +23,11 @@ def shown(node: Node) -> bool:
 def modals(scene: Scene, seat: str) -> list[Node]:
     """The open modals, back to front."""
     there = [node for node in scene.walk() if shown(node) and all(one.solidity != "ghost" for one in node.lineage())]
-    return [node for node in there if node.modal and whose(node, seat) != "through"]
+    return [
+        node
+        for node in there
+        if node.modal and whose(node, seat) != "through" and (node.blocks_all or isinstance(node.lineage()[0], Layer))
+    ]
 
 
 def claimed(scene: Scene, seat: str) -> set[str]:
@@ -70,18 +74,51 @@ def offers(scene: Scene, seat: str, x: float, y: float) -> tuple[list[Node], boo
     return found, bool(open_modals or in_transition or "pointer" in claimed(scene, seat))
 
 
+def can_hear(node: Node, sliding: bool = False) -> bool:
+    """Whether a node may hear keys: it shows, is enabled, and, unless it heard of them before, does not slide in."""
+    layer = node.lineage()[0]
+    deaf = isinstance(layer, Layer) and layer.transition is not None
+    return shown(node) and all(one.enabled for one in node.lineage()) and (sliding or not deaf)
+
+
+def is_barred(scene: Scene, seat: str, node: Node) -> bool:
+    """Whether a modal keeps keys from a node: the topmost, or one on its own panel (M1)."""
+    open_modals = modals(scene, seat)
+    if open_modals:
+        return whose(open_modals[-1], seat) != "own" or open_modals[-1] not in node.lineage()
+    local = local_modal(scene, seat, node.lineage()[0])
+    return local is not None and local not in node.lineage()
+
+
+def local_modal(scene: Scene, seat: str, root: Node) -> Node | None:
+    """The topmost open modal that blocks no more than its panel."""
+    there = [node for node in root.walk() if node.modal and not node.blocks_all and shown(node)]
+    there = [node for node in there if whose(node, seat) != "through"]
+    there = [node for node in there if all(one.solidity != "ghost" for one in node.lineage())]
+    return there[-1] if there and not isinstance(root, Layer) else None
+
+
+def shortcut(scene: Scene, seat: str, action: str) -> Node | None:
+    """The node that hears a shortcut of the game's: layers front to back, then what stands in the world, the latest
+    first; within a tree, what is painted last."""
+    for root in (*scene.layers, *reversed(scene.in_world)):
+        for node in reversed(list(root.walk())):
+            heard = node.listens(action) and can_hear(node) and whose(node, seat) == "own"
+            if heard and not is_barred(scene, seat, node):
+                return node
+    return None
+
+
 def may_have_focus(scene: Scene, seat: str, node: Node) -> bool:
     if node.scene is None or whose(node, seat) != "own":
         return False
-    open_modals = modals(scene, seat)
-    if open_modals and (whose(open_modals[-1], seat) != "own" or open_modals[-1] not in node.lineage()):
+    if is_barred(scene, seat, node):
         return False
     stop = node.focusable if node.focusable is not None else node.is_control and node.role != "scrollbar"
     layer = node.lineage()[0]
-    assert isinstance(layer, Layer)
     return (
         stop
-        and layer.transition is None
+        and (not isinstance(layer, Layer) or layer.transition is None)
         and all(one.visible and one.enabled and one.solidity != "ghost" for one in node.lineage())
     )
 
@@ -95,7 +132,8 @@ def tab_order(node: Node) -> list[Node]:
 
 
 def stops(scene: Scene, seat: str) -> list[Node]:
-    everyone = [node for layer in reversed(scene.layers) for node in tab_order(layer)]
+    roots = [*(root for root in scene.in_world if isinstance(root, Panel)), *reversed(scene.layers)]
+    everyone = [node for root in roots for node in tab_order(root)]
     return [node for node in everyone if may_have_focus(scene, seat, node)]
 
 

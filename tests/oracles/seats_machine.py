@@ -9,15 +9,19 @@ from hypothesis.stateful import RuleBasedStateMachine, initialize, invariant, pr
 
 import plain_seats as plain
 from glent import (
+    Bindings,
     ComposeSample,
     Event,
     KeySample,
+    Layer,
     Node,
     PadSample,
     Place,
     PointerSample,
+    Reason,
     Router,
     Scene,
+    Seat,
     TextSample,
     TickSample,
     WheelSample,
@@ -25,11 +29,25 @@ from glent import (
 )
 from glent.diagnose import focus_map
 
-KEYS = ["KeyW", "KeyA", "Space", "Enter", "Escape", "Tab", "ShiftLeft", "ArrowLeft", "ArrowUp", "ArrowDown"]
+KEYS = [
+    "KeyW",
+    "KeyA",
+    "KeyH",
+    "AltLeft",
+    "Space",
+    "Enter",
+    "Escape",
+    "Tab",
+    "ShiftLeft",
+    "ArrowLeft",
+    "ArrowUp",
+    "ArrowDown",
+]
 BUTTONS = ["right_cluster_bottom", "right_cluster_right", "left_cluster_left", "left_cluster_top"]
 AXES = ["left_stick_x", "left_stick_y", "right_stick_x"]
 TILTS = [-1.0, -0.6, -0.3, 0.0, 0.0, 0.1, 0.4, 1.0]
-DEAD = 0.2
+PULLS = [0.0, 0.0, 0.1, 0.45, 0.5, 1.0]
+NAVIGATES = ("Tab", "Arrow", "left_cluster", "left_stick")
 DEVICES = ["keys", "pad0", "pad1", "mouse"]
 HEARD = ("press", "release", "cancel", "enter", "leave", "focus", "blur", "key_down", "key_up", "click", "activate")
 index = st.integers(0, 1000)
@@ -45,6 +63,11 @@ class Believer:
         for name in lifts:
             assert name in self.down, f"{name} is lifted, and the world does not hold it"
             self.down.discard(name)
+
+    def hear(self, name: str, value: float, world: bool) -> None:
+        """Take note of a value that it got: what is off its rest has to be lifted one day."""
+        if world:
+            (self.down.add if value else self.down.discard)(name)
 
     def take(self, name: str, down: bool, world: bool, repeat: bool = False) -> None:
         if not world:
@@ -70,6 +93,12 @@ class SeatsMachine(RuleBasedStateMachine):
         self.where = {"mouse": (5.0, 5.0), "finger": (5.0, 5.0)}
         self.pairs: Counter = Counter()
         self.owed: Counter = Counter()
+        self.hearers: dict[tuple[str, str], Node] = {}
+        self.pointed: dict[str, Node] = {}
+        self.modals: dict[str, list[Node]] = {}
+        self.turns: Counter = Counter()
+        self.begun: dict[str, tuple[str, int]] = {}
+        self.waits: dict[str, Node] = {}
         self.added = 0
 
         def box(left: float, top: float, width: float, height: float, **more: float) -> Place:
@@ -104,12 +133,17 @@ class SeatsMachine(RuleBasedStateMachine):
         )
         own.add("on", place=box(20, 20, 60, 30), role="button")
         claim = scene.layer("claim", order=2, claims=("pointer", "keys", "pad", "text"), visible=False)
+        panel = scene.panel("panel", (1, 1), (100, 100), position=(0, 0, -2))
+        panel.add("horn", place=box(0, 0, 20, 20), role="button").on("harbour:horn", self.hear)
+        panel.add("check", place=box(40, 40, 20, 20), role="button", visible=False, modal=True)
         self.layers = [look, pause, dialog, own, claim, scene["toasts"], scene["hud"]]
-        self.parts = [popup, ask, barge, a, b, toast, rows, scene["hud/field"], yes, item]
+        self.parts = [popup, ask, barge, a, b, toast, rows, scene["hud/field"], yes, item, panel["check"]]
         self.router = Router(scene, on_error=lambda error, event: self.errors.append((error, event)))
         half = (0.0, 0.0, 0.5, 1.0) if split else None
         self.router.seat().viewport = half
         self.router.add_seat("two", ["pad1", "finger"], (0.5, 0.0, 0.5, 1.0) if split else None)
+        for seat in self.router.seats:
+            seat.bindings = Bindings({"harbour:horn": ["KeyH", "right_cluster_top"]})
         for node in scene.walk():
             self.listen(node)
         a.on("click", lambda event: setattr(popup, "visible", True))
@@ -139,11 +173,19 @@ class SeatsMachine(RuleBasedStateMachine):
             begun = "enter" if event.kind == "leave" else "focus"
             self.pairs[begun, *key] -= 1
             assert self.pairs[begun, *key] == 0, f"{event} without its {begun}"
-        elif event.kind == "key_down" and not event.data["repeat"]:
-            self.owed[event.data["device"], event.data["code"]] += 1
+        elif event.kind == "key_down":
+            self.check_hearer(event.node)
+            if not event.data["repeat"]:
+                self.owed[event.data["device"], event.data["code"]] += 1
+                self.hearers[event.data["device"], event.data["code"]] = event.node
         elif event.kind == "key_up":
             self.owed[event.data["device"], event.data["code"]] -= 1
             assert self.owed[event.data["device"], event.data["code"]] == 0
+            del self.hearers[event.data["device"], event.data["code"]]
+
+    def check_hearer(self, node: Node) -> None:
+        """Nothing that is hidden, disabled or slides in hears a key (laws S5, W2)."""
+        assert plain.can_hear(node), f"{node} hears a key"
 
     # -- feeding -----------------------------------------------------------------------------------------------------
 
@@ -156,14 +198,61 @@ class SeatsMachine(RuleBasedStateMachine):
         if name and down is not None and not repeat:
             (self.physical.add if down else self.physical.discard)(name)
         shut = {seat.name: bool(plain.modals(self.scene, seat.name)) for seat in self.router.seats}
+        self.note_turns()
+        seat = self.router.seat(self.seat_of("keys"))
+        wanted = plain.shortcut(self.scene, seat.name, "harbour:horn") if seat.modifiers in ((), ("Shift",)) else None
         verdict = self.router.feed(sample)
+        self.judge_focus(sample, verdict, shut, wanted)
         self.world.lift(verdict.lifts)
         still = shut[verdict.seat] and bool(plain.modals(self.scene, verdict.seat))  # handlers may have closed it
         if still and not isinstance(sample, WindowSample | TickSample):
             assert not verdict.world, f"the world got {verdict} past a modal"
         if name and down is not None:
             self.world.take(name, down, verdict.world, repeat)
+            if down and not repeat:
+                self.begun[name] = (verdict.seat, self.turns[verdict.seat])
         return verdict
+
+    def seat_of(self, device: str) -> str:
+        return next((seat.name for seat in self.router.seats if device in seat.devices), "main")
+
+    def note_turns(self) -> None:
+        """Count, for each seat, how often its open modals were others."""
+        for seat in self.router.seats:
+            now = plain.modals(self.scene, seat.name)
+            if now != self.modals.get(seat.name, []):
+                self.turns[seat.name] += 1
+                if seat.focus is None and now and now[-1] not in self.modals.get(seat.name, []):
+                    self.waits[seat.name] = now[-1]
+            self.modals[seat.name] = now
+
+    def judge_focus(self, sample, verdict, shut: dict[str, bool], wanted: Node | None) -> None:
+        """What a held control may move (W3, W4), what a pointer left the focus on (F4), who hears a shortcut (W4)."""
+        seat = verdict.seat
+        if isinstance(sample, TickSample):
+            for event in verdict.events:
+                if event.kind == "focus" and not self.settled_by(event):
+                    walkers = [
+                        name for name, (whose, turn) in self.begun.items()
+                        if whose == event.seat and turn == self.turns[whose] and name in self.physical
+                        and name.split("/")[1].startswith(NAVIGATES)
+                    ]  # fmt: skip
+                    assert walkers, f"{event} though nothing that walks was held since the last modal came or went"
+        pressed = isinstance(sample, PointerSample) and sample.action == "press"
+        focus = self.router.seat(seat).focus
+        owner = verdict.owner if pressed else None
+        if owner is not None and focus is not None and owner.is_within(focus):
+            self.pointed[seat] = focus
+        elif not shut[seat] and verdict.reason in (Reason.NAVIGATED, Reason.NO_WAY):
+            self.pointed.pop(seat, None)
+        if isinstance(sample, KeySample) and sample.code == "KeyH" and sample.action == "down" and not sample.repeat:
+            there = verdict.reason in (Reason.SHORTCUT, Reason.TAKEN, Reason.TYPED, Reason.COMPOSING, Reason.MODAL)
+            assert there or wanted is None, f"{wanted} is there for the shortcut, and yet: {verdict.why}"
+            assert verdict.reason is not Reason.SHORTCUT or verdict.owner is wanted
+
+    def settled_by(self, event: Event) -> bool:
+        """Whether the scene, rather than a held control, may have moved the focus there."""
+        return False
 
     @rule(code=st.sampled_from(KEYS), again=st.booleans())
     def key(self, code: str, again: bool) -> None:
@@ -189,14 +278,20 @@ class SeatsMachine(RuleBasedStateMachine):
 
     @rule(control=st.sampled_from(AXES), value=st.sampled_from(TILTS), pad=st.integers(0, 1))
     def stick(self, control: str, value: float, pad: int) -> None:
-        name = f"pad{pad}/{control}"
-        was, out = name in self.physical, abs(value) > DEAD
-        if was == out:
-            verdict = self.feed(PadSample(0, control, value, pad))
-            if out and verdict.world:
-                assert name in self.world.down
-        else:
-            self.feed(PadSample(0, control, value, pad), name, out)
+        self.pull(f"pad{pad}/{control}", PadSample(0, control, value, pad))
+
+    @rule(value=st.sampled_from(PULLS), pad=st.integers(0, 1))
+    def trigger(self, value: float, pad: int) -> None:
+        self.pull(f"pad{pad}/front_bottom_right", PadSample(0, "front_bottom_right", value, pad))
+
+    def pull(self, name: str, sample: PadSample) -> None:
+        """Feed what has many values: a world that was told of one off its rest is told the end of it."""
+        before = name in self.physical
+        (self.physical.add if sample.value else self.physical.discard)(name)
+        verdict = self.feed(sample)
+        self.world.hear(name, sample.value, verdict.world)
+        if not before:
+            self.begun[name] = (verdict.seat, self.turns[verdict.seat])
 
     @rule(pointer=st.sampled_from(["mouse", "finger"]), x=st.integers(0, 199), y=st.integers(0, 99))
     def move(self, pointer: str, x: int, y: int) -> None:
@@ -207,6 +302,7 @@ class SeatsMachine(RuleBasedStateMachine):
     @rule(node=index)
     def move_to(self, node: int) -> None:
         there = [one for one in self.scene.walk() if one.is_visible and one.parent is not None]
+        there = [one for one in there if isinstance(one.root, Layer)]
         if there:
             chosen = there[node % len(there)]
             x, y = self.scene.point(chosen, chosen.size[0] / 2, chosen.size[1] / 2)
@@ -240,6 +336,16 @@ class SeatsMachine(RuleBasedStateMachine):
     @rule()
     def wheel(self) -> None:
         self.feed(WheelSample(0, *self.where["mouse"], 0.0, 1.0, "line"))
+
+    @rule(lost=st.integers(1, 4), sync=st.booleans())
+    def alt_tab(self, lost: int, sync: bool) -> None:
+        """The window is away, and some releases get lost; a host may say what is down when it is back."""
+        self.feed(WindowSample(0, "focus_lost"))
+        keys = sorted(one for one in self.physical if one.startswith("keys/"))
+        self.physical -= set(keys[::lost])
+        assert not self.router.seat(self.seat_of("keys")).modifiers, "a modifier went up unseen"
+        if sync:
+            self.feed(WindowSample(0, "sync", held=tuple(sorted(self.physical))))
 
     @rule(what=st.sampled_from(["focus_lost", "sync", "device_gone"]), device=st.sampled_from(DEVICES))
     def window(self, what: str, device: str) -> None:
@@ -306,6 +412,7 @@ class SeatsMachine(RuleBasedStateMachine):
         there = plain.stops(self.scene, seat)
         if there:
             self.router.seat(seat).focus = there[which % len(there)]
+            self.pointed.pop(seat, None)
 
     @rule(which=index)
     def other_order(self, which: int) -> None:
@@ -315,7 +422,8 @@ class SeatsMachine(RuleBasedStateMachine):
     @rule(devices=st.sampled_from([["pad1", "finger"], ["pad1"], ["pad0", "mouse"], []]))
     def other_devices(self, devices: list[str]) -> None:
         for device in set(self.router.seat("two").devices) ^ set(devices):
-            self.physical = {one for one in self.physical if not one.startswith(device + "/")}
+            if device in self.where:  # a pointer that changes hands is as good as unplugged
+                self.physical = {one for one in self.physical if not one.startswith(device + "/")}
         self.router.seat("two").devices = devices
 
     # -- what always holds ---------------------------------------------------------------------------------------------
@@ -337,6 +445,7 @@ class SeatsMachine(RuleBasedStateMachine):
             assert seat.cursor == plain.cursor(self.scene, seat.name)
             if seat.focus is not None:
                 assert plain.may_have_focus(self.scene, seat.name, seat.focus), seat.focus
+            self.judge_what_stays(seat)
             for channel in seat.claims - {"text"}:
                 assert not [one for one in seat.held if self.channel_of(one) == channel]
         for (kind, *key), count in self.pairs.items():
@@ -348,6 +457,27 @@ class SeatsMachine(RuleBasedStateMachine):
                 hits = self.router.hits(x, y, seat=seat_name)
                 assert [hit.node for hit in hits if hit.offered] == offers
                 assert not (blocked and self.router.would_reach_world(x, y, seat=seat_name))
+
+    def judge_what_stays(self, seat: Seat) -> None:
+        """Whoever hears a key can still hear it (S5, M1); what a pointer left has no ring (F4); what slid in has the
+        focus once it can (M1)."""
+        self.note_turns()
+        for (device, code), node in self.hearers.items():
+            if self.owed[device, code] > 0 and self.seat_of(device) == seat.name:
+                assert plain.can_hear(node, sliding=True), node
+                assert not plain.is_barred(self.scene, seat.name, node), node
+        left = self.pointed.get(seat.name)
+        if left is not None and seat.focus is left and not self.modals[seat.name] and left.role != "textbox":
+            assert not seat.focus_ring, f"a pointer left the focus on {left}, and it has a ring"
+        elif left is not None and not self.modals[seat.name]:
+            del self.pointed[seat.name]
+        waits = self.waits.get(seat.name)
+        if waits is not None:
+            top = self.modals[seat.name][-1] if self.modals[seat.name] else None
+            if top is not waits or seat.focus is not None:
+                del self.waits[seat.name]
+            else:
+                assert not plain.stops(self.scene, seat.name), f"{waits} has stops by now, and no focus"
 
     @staticmethod
     def channel_of(name: str) -> str:
@@ -393,6 +523,21 @@ class WildSeatsMachine(SeatsMachine):
     def begin(self, split: bool, for_others: str) -> None:
         self.promised: list = []
         super().begin(split, for_others)
+
+    def check_hearer(self, node: Node) -> None:
+        """A handler on the way may have hidden it: then it still hears what was under way (law R3)."""
+
+    def judge_focus(self, sample, verdict, shut: dict[str, bool], wanted: Node | None) -> None:
+        """Handlers move the focus as they like."""
+
+    def judge_what_stays(self, seat: Seat) -> None:
+        """Handlers move the focus as they like; who hears a key can still hear it."""
+        hearers = dict(self.hearers)
+        self.note_turns()
+        for (device, code), node in hearers.items():
+            if self.owed[device, code] > 0 and self.seat_of(device) == seat.name:
+                assert plain.can_hear(node, sliding=True), node
+                assert not plain.is_barred(self.scene, seat.name, node), node
 
     def feed(self, sample, name: str = "", down: bool | None = None, repeat: bool = False):
         verdict = super().feed(sample, name, down, repeat)

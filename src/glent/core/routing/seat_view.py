@@ -8,13 +8,12 @@ from functools import cmp_to_key
 from typing import TYPE_CHECKING, NamedTuple
 
 from glent.core.routing import reasons as because
-from glent.core.scene.layer import CHANNELS
+from glent.core.scene.layer import CHANNELS, Layer
 from glent.core.scene.reach import is_painted_over, with_reach
 
 if TYPE_CHECKING:
     from glent.core.geometry.world.camera import Camera
     from glent.core.routing.reasons import Reason
-    from glent.core.scene.layer import Layer
     from glent.core.scene.node import Node
     from glent.core.scene.scene import Scene
 
@@ -292,7 +291,12 @@ class SeatView:
         node = self.top if self.top is not None else self.claimed.get(channel)
         if node is None or self.top_is_foreign or self.whose(node) != "own":
             return None
-        return node if node.is_enabled and node.root not in self.in_transition else None
+        return node if node.is_enabled and not is_sliding(node.root) else None
+
+
+def is_sliding(root: Node) -> bool:
+    """Whether a root is a layer in transition, which is deaf (law W2)."""
+    return isinstance(root, Layer) and root._transition is not None
 
 
 NOTHING: tuple[frozenset[str], None, None] = (frozenset(), None, None)

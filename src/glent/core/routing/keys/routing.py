@@ -18,6 +18,7 @@ from glent.core.routing.keys.held_repeat import HeldRepeat
 from glent.core.routing.keys.key_hold import NAVIGATION, NOBODY, PRESSING, UI, WORLD, KeyHold, KeyPress
 from glent.core.routing.pointers.dismiss import back
 from glent.core.routing.pointers.unowned import kept_from_world
+from glent.core.routing.seat_view import is_sliding
 from glent.core.routing.verdict import Verdict
 from glent.core.scene.layer import Layer
 
@@ -469,7 +470,7 @@ def _listener(view: SeatView, action: str) -> Node | None:
     if view.top_is_foreign or scene._listeners.get(action, 0) <= 0:
         return None
     for root in (*scene._front, *reversed(scene.in_world)):
-        if root in view.in_transition:
+        if is_sliding(root):
             continue
         for node in reversed(list(root.walk())):
             if node.listens(action) and _can_hear(view, node) and view.whose(node) == "own":
