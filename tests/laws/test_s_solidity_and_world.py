@@ -172,12 +172,12 @@ def test_w1_every_reason_reads_as_a_sentence() -> None:
         assert not text.endswith(".")
 
 
-def test_s5_p11_a_press_on_a_disabled_node_that_is_removed_is_spent() -> None:
+def test_s5_a_press_on_a_disabled_node_stays_nobodys_when_that_is_removed() -> None:
     desk = Desk(grey={"role": "button", "enabled": False}, under={"solidity": "solid", "order": -1, "hears": "enter"})
     desk.hand.move((5, 5))
     desk.hand.press()
     desk["grey"].remove()
-    assert desk.hand.move((6, 6)).reason is Reason.SPENT
-    assert desk.said() == []
+    assert desk.hand.move((6, 6)).reason is Reason.DISABLED
+    assert desk.said() == ["enter under"], "only a press of the UI limits hover"
     desk.hand.release()
-    assert desk.said() == ["enter under"]
+    assert desk.said() == []

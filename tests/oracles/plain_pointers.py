@@ -19,7 +19,7 @@ def path(node: Node) -> list[Node]:
 
 
 def listens(node: Node) -> bool:
-    return node.is_control or any(node.listens(kind) for kind in CLAIMS)
+    return any(node.listens(kind) for kind in CLAIMS)
 
 
 class Expected(NamedTuple):
@@ -72,7 +72,7 @@ class PlainRouter:
         if pointer.hold in ("world", "spent"):
             return set()
         union = {node for offer in self.offers(pointer) for node in path(offer)}
-        return union if pointer.hold == "free" else union & set(pointer.press_path)
+        return union & set(pointer.press_path) if pointer.hold == "ui" else union
 
     def inside(self, pointer: Model, node: Node) -> bool:
         return any(node in path(offer) for offer in self.offers(pointer))
@@ -86,7 +86,7 @@ class PlainRouter:
             contest = pointer.contest
             if contest is not None and contest.winner is None:
                 contest.entries = [entry for entry in contest.entries if entry[1] not in gone]
-            if pointer.hold in ("ui", "nobody") and pointer.press_path and pointer.press_path[-1] in gone:
+            if pointer.hold == "ui" and pointer.press_path and pointer.press_path[-1] in gone:
                 if pointer.owner in gone:
                     pointer.free("spent")
                 else:

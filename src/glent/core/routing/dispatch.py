@@ -78,6 +78,21 @@ class Dispatcher:
             self.pay()
         return stopped is not None
 
+    def send_past_disabled(self, event: Event, path: list[Node], first: int) -> bool:
+        """Send an event along a path whose nodes from index ``first`` on are disabled (laws S5, R2).
+
+        They hear nothing of it; what they carry on, by their role and their ``carries``, goes on to those above. Return
+        whether it was taken.
+        """
+        self.note(event)
+        plan, _ = self.plan(event.kind, path[:first])
+        if not all(node.carries_unheard(event.kind) for node in path[first:]):
+            plan = [step for step in plan if step[2] == CAPTURE]
+        stopped = self.run(event, plan) if plan else None
+        if self.owed and not self.running:
+            self.pay()
+        return stopped is not None
+
     def note(self, event: Event) -> None:
         """Book an event whose handlers the caller runs itself, so that the verdict lists it."""
         if self.seats or self.aims:

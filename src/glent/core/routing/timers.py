@@ -57,10 +57,12 @@ class Timers:
                     report(SettleError(f"more than {MAXIMUM} timers were due by {until:g} s; the rest waits"))
                     return
                 due, _, timer = heapq.heappop(self._queue)
+                if timer._call is None:
+                    continue
+                fired += 1
+                reach(due)
                 call, timer._call = timer._call, None
-                if call is not None:
-                    fired += 1
-                    reach(due)
+                if call is not None:  # what was to be done before has not stopped it
                     try:
                         call(due)
                     except Exception as error:

@@ -202,6 +202,13 @@ class Attributes(GestureAttributes):
             return True
         return kind not in used and not self.listens(kind)
 
+    def carries_unheard(self, kind: str) -> bool:
+        """Whether an event of this kind would go on from here if no handler of the node counted: it is disabled."""
+        carried, used = self._carries, self._used
+        if used is None:
+            return carried is None or kind in carried
+        return kind not in used or (carried is not None and kind in carried)
+
     def reach_for(self, kind: str) -> float:
         """Screen pixels by which a pointer of this kind may miss its shape (law H5)."""
         reach = self._reach

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from typing import TYPE_CHECKING
 
 from glent.core.geometry.affine import compose, stretch
@@ -17,7 +17,7 @@ if TYPE_CHECKING:
     from glent.core.scene.node import Node
     from glent.core.scene.scene import Scene
 
-__all__ = ["is_interactive", "is_painted_over", "reached", "with_reach"]
+__all__ = ["is_interactive", "is_painted_over", "reached", "stands_for", "with_reach"]
 
 
 def with_reach(
@@ -34,7 +34,7 @@ def with_reach(
         if node._effective == "solid":
             break
     # Only true containment by something interactive makes a reach yield, and only where it is not covered itself.
-    touched = [node for node in offers if is_interactive(node)]
+    touched = stands_for(offers)
     solid = offers[-1] if offers and offers[-1]._effective == "solid" else None
     best: Node | None = None
     best_away = 0.0
@@ -106,6 +106,13 @@ def _is_inside_clips(node: Node, island: Island, x: float, y: float) -> bool:
 def is_interactive(node: Node) -> bool:
     """Whether it wants input, so that a reach yields to it."""
     return node.is_control or node.wants_input or node.listens_any(MAKES_SOLID)
+
+
+def stands_for(offers: Iterable[Node]) -> list[Node]:
+    """What these offers stand for: the nearest of themselves and their ancestors that is interactive, where one is. A
+    picture on a button is the button (law P2)."""
+    found = (next((one for one in reversed(offer.lineage()) if is_interactive(one)), None) for offer in offers)
+    return [node for node in found if node is not None]
 
 
 def is_painted_over(node: Node, other: Node) -> bool:

@@ -13,7 +13,7 @@ from typing import TYPE_CHECKING
 from glent.core.geometry.world.vectors import dot, length, minus
 from glent.core.routing.hit.point import Offers, offers_beyond
 from glent.core.scene.posed import Met
-from glent.core.scene.reach import is_interactive, reached
+from glent.core.scene.reach import reached, stands_for
 
 if TYPE_CHECKING:
     from collections.abc import Iterator
@@ -128,7 +128,7 @@ Beside = tuple[float, "Met", "Node"]
 
 def with_cone(view: SeatView, ray: Ray, kind: str, found: Offers, deep: bool) -> Offers:
     """What was found along a ray, with the node or spot whose reach it passes through in its place."""
-    touched = [node for _, node in found.beyond if is_interactive(node)]
+    touched = stands_for(node for _, node in found.beyond)
     end = next((met.distance for met, node in found.beyond if node._effective == "solid"), ray.length)
     if found.barrier is not None and not found.beyond:
         return found  # what blocks the way blocks the cone as well

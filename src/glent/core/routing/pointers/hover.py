@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 
 from glent.core.routing.event import Event
 from glent.core.routing.hit.offers import find
-from glent.core.routing.pointers.pointer import FREE, UI
+from glent.core.routing.pointers.pointer import UI
 
 if TYPE_CHECKING:
     from glent.core.routing.dispatch import Dispatcher
@@ -48,8 +48,8 @@ def wanted(pointer: Pointer) -> dict[Node, None]:
     if pointer.blind or pointer.away:
         return {}
     press = pointer.press
-    if pointer.hold is not FREE and press is not None:
-        # While a press is held only the path it landed on can be hovered.
+    if pointer.hold is UI and press is not None:
+        # While a node has the press only the path it landed on can be hovered.
         path = press.path
         depth = depth_over(pointer.offers, path)
         hovered = pointer.hovered
@@ -167,7 +167,7 @@ def hover_after(state: State, pointer: Pointer) -> None:
         not pointer.blind
         and len(pointer.offers) == 1
         and pointer.offers[0] in pointer.hovered
-        and (pointer.press is None or pointer.press.target is pointer.offers[0])
+        and (pointer.hold is not UI or pointer.press is None or pointer.press.target is pointer.offers[0])
     ):
         pointer.hovers_rightly()  # the path of its one offer is hovered, whoever holds the pointer
         if state.scene._listeners.get("dwell"):
@@ -189,7 +189,7 @@ def shows_hover(pointer: Pointer, node: Node) -> bool:
         return False
     if node._used is None:
         return True
-    targets = [pointer.press.target] if pointer.press is not None else pointer.offers
+    targets = [pointer.press.target] if pointer.press is not None and pointer.hold is UI else pointer.offers
     return any(target.is_within(node) and _carried(target, node, "enter") for target in targets)
 
 

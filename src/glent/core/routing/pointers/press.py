@@ -21,6 +21,7 @@ if TYPE_CHECKING:
 __all__ = [
     "cancel_heard",
     "cancel_press",
+    "disabled_one",
     "end_grabbed",
     "grabbed",
     "held_by_world",
@@ -56,7 +57,7 @@ def press(state: State, pointer: Pointer, button: PointerButton, time: float) ->
         if not offer.is_enabled:
             if solid:
                 pointer.deny(candidate)
-                return Verdict(because.DISABLED, "press", about=offer)
+                return Verdict(because.DISABLED, "press", about=disabled_one(offer))
             continue
         rest = path
         if asked:  # an ancestor shared by several offers hears the press once
@@ -88,6 +89,11 @@ def press(state: State, pointer: Pointer, button: PointerButton, time: float) ->
     if passed is not None and offers[-1].stops_input:
         return Verdict(because.SPOT, "press", True, about=offers[-1])
     return Verdict(because.OPEN if passed is None else because.PASSED, "press", True, about=passed)
+
+
+def disabled_one(node: Node) -> Node:
+    """The node whose being disabled keeps input from a node: itself, or the nearest above it."""
+    return next((one for one in reversed(node.lineage()) if not one._enabled), node)
 
 
 def _owned(state: State, pointer: Pointer, candidate: Press, event: Event, solid: bool, time: float) -> Verdict:
@@ -138,7 +144,7 @@ def listens_for_press(offer: Node, behind: Node | None) -> bool:
     """Whether a glass offer, or an ancestor not shared with the next offer, listens for what a press may become."""
     node: Node | None = offer
     while node is not None and (behind is None or not behind.is_within(node)):
-        if node._used is not None or node.listens_any(CLAIMS_PRESS):
+        if node.listens_any(CLAIMS_PRESS):
             return True
         node = node._parent
     return False
@@ -170,7 +176,7 @@ def release(state: State, pointer: Pointer, button: PointerButton, time: float) 
         elif contact is None or contact.winner is None:
             send_move(state.dispatcher, pointer, held, time)
     elif pointer.hold is NOBODY and held is not None:
-        verdict = Verdict(because.DISABLED, "release", about=held.target)
+        verdict = Verdict(because.DISABLED, "release", about=disabled_one(held.target))
     else:
         verdict = Verdict(because.SPENT, "release", about=pointer.spent_by)
     if not pointer.buttons and pointer.grab is None:  # a handler of the click may have grabbed it
@@ -332,11 +338,11 @@ def owe_cancels(dispatcher: Dispatcher, pointer: Pointer, gone: set[Node], time:
         return
     if held.contact is not None:
         held.contact.removed(gone)
-    if held.target not in gone:
-        return
+    if held.target not in gone or pointer.hold is not UI:
+        return  # a press that is nobody's is so wherever the node is that it came to (law S5)
     dead = [node for node in reversed(held.path) if node in gone]
     left = [node for node in held.path if node not in gone]
-    if pointer.hold is UI and (not held.over or held.heard):
+    if not held.over or held.heard:
         dispatcher.owed.extend(_cancel(pointer, node, held, time) for node in dead)
         if held.owner in gone:
             dispatcher.owed.extend(_cancel(pointer, node, held, time) for node in reversed(left) if node in held.heard)
@@ -345,7 +351,6 @@ def owe_cancels(dispatcher: Dispatcher, pointer: Pointer, gone: set[Node], time:
         grab = pointer.ungrab()
         if grab is not None:
             grab._lose(f"{held.owner.path} was removed")
-        # Also where it was nobody's: what it may hover is gone with the node it lay on.
         pointer.spend(f"{held.owner.path}, which its press landed on, was removed")
     else:  # a part of the control that stands for it: the press lives on
         held.shorten(left)

@@ -216,7 +216,7 @@ class Pointing:
                 presses.send_move(self._dispatcher, pointer, held, time)
             return Verdict(because.HELD, what, owner=owner)
         if pointer.hold is NOBODY and held is not None:
-            return Verdict(because.DISABLED, what, about=held.target)
+            return Verdict(because.DISABLED, what, about=presses.disabled_one(held.target))
         return Verdict(because.SPENT, what, about=pointer.spent_by)
 
     def answer(self, pointer: Pointer, held: Press, contact: Contest, what: str) -> Verdict:
@@ -304,6 +304,7 @@ class Pointing:
         With a reason it is spent until its buttons are up. Without one its device has let go of them, or is gone.
         """
         state = self.state
+        pointer.seat._drop_kept(pointer.name)
         state.lifts.add(presses.held_by_world(pointer))
         self.cancel(pointer, why, ending)
         if not why:

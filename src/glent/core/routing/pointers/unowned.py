@@ -23,26 +23,27 @@ __all__ = ["kept_from_world", "leftover", "move", "passed", "turn_wheel"]
 def _offer(dispatcher: Dispatcher, offers: list[Node], event_for: Callable[[Node], Event]) -> Node | None:
     """Send an event to the offers, front to back, until it is taken. Return who took it.
 
-    An ancestor of several offers hears it once, with the first as target. Disabled nodes hear nothing: the event goes
-    to their enabled ancestors (law S5).
+    An ancestor of several offers hears it once, with the first as target. Disabled nodes hear nothing: what they carry
+    on goes to their enabled ancestors (law S5).
     """
     heard: set[Node] = set()
     for offer in list(offers):
         if offer._scene is None:
             continue
         path = offer.lineage()
-        for index, node in enumerate(path):
-            if not node._enabled:
-                del path[index:]
-                break
+        first = next((index for index, node in enumerate(path) if not node._enabled), None)
         start = 0
         while start < len(path) and path[start] in heard:
             start += 1
         if start == len(path):
             continue
         heard.update(path)
-        event = event_for(path[-1])
-        if dispatcher.send(event, path[start:]):
+        event = event_for(offer)
+        if first is None:
+            taken = dispatcher.send(event, path[start:])
+        else:
+            taken = dispatcher.send_past_disabled(event, path[start:], max(0, first - start))
+        if taken:
             return event.taker
     return None
 

@@ -159,6 +159,11 @@ class Seat:
         self.last_kind = kind
         self._seats.used(self)
 
+    def _drop_kept(self, pointer: str | None = None) -> None:
+        """Drop the press that is kept for a layer in transition: of this pointer, or of any."""
+        if self._kept is not None and pointer in (None, self._kept[1]):
+            self._kept = None
+
     # -- devices and viewport ------------------------------------------------------------------------------------------
 
     @property

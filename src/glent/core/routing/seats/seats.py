@@ -150,6 +150,8 @@ class Seats:
         self._let_go_of_pointer(device)
 
     def _let_go_of_pointer(self, device: str) -> None:
+        for seat in self._state.seats_by_name.values():
+            seat._drop_kept(device)
         pointer = self._state.pointers.get(device)
         if pointer is not None:
             self._pointing.let_go(pointer)

@@ -128,6 +128,8 @@ class Settling:
         if new:
             seat._opened += 1
             why = f"{new[-1].path}, which is modal, has opened"
+            if seat._kept is not None and not all(one.is_within(seat._kept[0]) for one in new):
+                seat._drop_kept()
             if view.is_local(new[-1]):
                 self._spend_on(seat, [one.root for one in new], why)
             else:

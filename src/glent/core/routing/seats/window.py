@@ -67,6 +67,8 @@ def route_window(pointing: Pointing, seats: Devices, sample: WindowSample) -> Ve
 
 def _focus_lost(pointing: Pointing) -> None:
     """End presses, and lift the buttons the world holds: the window has lost the input focus (law P11)."""
+    for seat in pointing.state.seats_by_name.values():
+        seat._drop_kept()
     for pointer in list(pointing.state.pointers.values()):
         if pointer.hold is not FREE:
             pointing.end(pointer, "the window lost the input focus")
