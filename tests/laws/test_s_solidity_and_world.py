@@ -74,7 +74,7 @@ def test_s5_disabled_solid_leaks_nothing_and_disabled_glass_is_passed_over() -> 
     assert desk["card/grey"].look == "disabled"
     assert desk.said() == ["enter card", "enter grey", "enter icon"], "hover stays true, and nothing else is heard"
     assert desk.hand.wheel(1).owner is desk["card/grey/icon"]
-    assert desk.said() == ["wheel card"], "the wheel goes on to an enabled ancestor"
+    assert desk.said() == ["wheel icon@card"], "the wheel goes on to an enabled ancestor"
     assert desk.hand.click((60, 60)).owner is desk["card"], "disabled glass is passed over"
     assert "press card" in desk.said()
 

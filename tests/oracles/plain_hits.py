@@ -152,7 +152,10 @@ def with_reach(scene: Scene, x: float, y: float, kind: str) -> tuple[list[Node],
             if node.effective_solidity == "solid":
                 break
         painted = list(layer.walk())
-        touched = [n for n in offers if n.is_control or any(n.listens(kind) for kind in WANTS)]
+        wants = [n for n in painted if n.is_control or any(n.listens(kind) for kind in WANTS)]
+        # What an offer stands for: a picture on a button is the button (P2).
+        touched = [next((n for n in reversed(offer.lineage()) if n in wants), None) for offer in offers]
+        touched = [n for n in touched if n is not None]
         near = []
         for node in painted:
             by = node.reach_for(kind)

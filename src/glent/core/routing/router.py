@@ -40,7 +40,8 @@ class Router(Queries):
 
     :param scene: what is hit. A scene has one router at a time; :meth:`close` frees it for another.
     :param feel: the adjustable times and distances.
-    :param on_error: called with ``(error, event)`` when a handler raises (law R5); by default it is logged.
+    :param on_error: called with ``(error, event)`` when a handler raises (law R5), ``event`` being None outside of one,
+        in a timer for example; by default it is logged.
     :raises SceneError: the scene already has a router.
     """
 

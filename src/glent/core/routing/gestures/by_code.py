@@ -23,12 +23,17 @@ __all__ = ["GESTURES"]
 def _pointer_at(node: Node) -> Pointer:
     """A pointer of no device at the middle of a node.
 
-    :raises SceneError: the node has left the scene, is hidden or disabled.
+    :raises SceneError: the node has left the scene, is hidden or disabled, or a modal keeps pointers from it (law M1).
     """
     scene = node._scene
     router: Any = scene.router if scene is not None else None
     if scene is None or router is None or not node.is_visible or not node.is_enabled:
         raise SceneError(f"{node.path}: no gesture can be done, the node is hidden, disabled or no longer in the scene")
+    view = router.seat().view
+    router._state.seats.refresh()
+    if not view.keeps(node):
+        modal = view.held_panels.get(node.root) or view.top
+        raise SceneError(f"{node.path}: no gesture can be done behind {modal.path}, which is modal")
     width, height = node.size
     return Pointer(BY_CODE, "mouse", router.seat(), on_screen(node, width / 2.0, height / 2.0), aim_at(node))
 

@@ -55,8 +55,11 @@ def find(state: State, pointer: Pointer) -> list[Node]:
         pointer.bar(None)
         pointer.meet(None)
         return []
-    if state.scene._world_index is not None:
+    scene, view = state.scene, pointer.seat.view
+    if scene._world_index is not None:
         offers, barrier = _find_beyond_too(state, pointer, False)
+    elif view.screen_only and view.version == scene._version:  # mostly, so it goes a shorter way
+        offers, barrier = pick(scene, *pointer.pos, pointer.kind), None
     else:
         offers, barrier = find_at(state, pointer.seat, *pointer.pos, pointer.kind)
     pointer.bar(barrier)

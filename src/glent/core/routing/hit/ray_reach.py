@@ -8,12 +8,12 @@ covers nothing: a bollard is reached though the ray comes down on the water besi
 from __future__ import annotations
 
 import math
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, cast
 
 from glent.core.geometry.world.vectors import dot, length, minus
 from glent.core.routing.hit.point import Offers, offers_beyond
 from glent.core.scene.posed import Met
-from glent.core.scene.reach import reached, stands_for
+from glent.core.scene.reach import is_painted_over, reached, stands_for
 
 if TYPE_CHECKING:
     from collections.abc import Iterator
@@ -129,12 +129,12 @@ Beside = tuple[float, "Met", "Node"]
 def with_cone(view: SeatView, ray: Ray, kind: str, found: Offers, deep: bool) -> Offers:
     """What was found along a ray, with the node or spot whose reach it passes through in its place."""
     touched = stands_for(node for _, node in found.beyond)
-    end = next((met.distance for met, node in found.beyond if node._effective == "solid"), ray.length)
+    solid = next(((met, node) for met, node in found.beyond if node._effective == "solid"), None)
     if found.barrier is not None and not found.beyond:
         return found  # what blocks the way blocks the cone as well
     gauge = gauge_of(view, kind)
     best: Beside | None = None
-    for one in _beside(view, ray, kind, gauge, end):
+    for one in _beside(view, ray, kind, gauge, solid):
         node = one[2]
         if any(not node.is_within(other) for other in touched) or not view.reaches(node):
             continue
@@ -145,7 +145,7 @@ def with_cone(view: SeatView, ray: Ray, kind: str, found: Offers, deep: bool) ->
     _, met, node = best
     behind = len(found.beyond)
     for number, (other, hit) in enumerate(found.beyond):
-        if other.distance > met.distance or (other.root is met.root and node.is_within(hit)):
+        if is_painted_over(node, hit) if other.root is met.root else other.distance > met.distance:
             behind = number
             break
     before, after = found.beyond[:behind], found.beyond[behind:]
@@ -154,8 +154,13 @@ def with_cone(view: SeatView, ray: Ray, kind: str, found: Offers, deep: bool) ->
     return offers_beyond([*before, (met, node), *([] if ends else after)], None if ends else found.barrier, spot)
 
 
-def _beside(view: SeatView, ray: Ray, kind: str, gauge: Gauge, end: float) -> Iterator[Beside]:
-    """All that the ray passes within reach of before it ends."""
+def _beside(view: SeatView, ray: Ray, kind: str, gauge: Gauge, solid: tuple[Met, Node] | None) -> Iterator[Beside]:
+    """All that the ray passes within reach of before it ends at something solid, if it does.
+
+    Within one panel paint order says what lies before what, as on a layer: distances that are equal in theory are not
+    compared (law H5).
+    """
+    end = solid[0].distance if solid is not None else ray.length
     scene = view.scene
     world_index = scene._world_index
     assert world_index is not None
@@ -167,7 +172,11 @@ def _beside(view: SeatView, ray: Ray, kind: str, gauge: Gauge, end: float) -> It
     world_index.volumes.within(ray.origin, ray.direction, min(end, ray.length), slope, width, near.append)
     for root in near:
         if root._own is not None:
-            yield from _on_panel(view, root, ray, kind, gauge, end)  # type: ignore[arg-type]
+            on = cast("Panel", root)
+            here = solid[1] if solid is not None and solid[0].root is root else None
+            for one in _on_panel(view, on, ray, kind, gauge, end if here is None else ray.length):
+                if here is None or not is_painted_over(here, one[2]):
+                    yield one
         elif (reach := root.reach_for(kind)) > 0.0:
             beside = _of_spot(root, ray, gauge)  # type: ignore[arg-type]
             if beside is not None and 0.0 < beside[0] <= reach and beside[1] <= end:

@@ -76,14 +76,18 @@ class Settling:
         self.seats_seen = scene._version
 
     def _until_at_rest(self, one_round: Callable[[], None], give_up: Callable[[], None], message: str) -> None:
-        scene = self._scene
+        scene, dispatcher = self._scene, self._state.dispatcher
+        begun = 0
         for _ in range(ROUNDS):
-            version = scene._version
+            version, begun = scene._version, len(dispatcher.events)
             one_round()
             if scene._version == version:
                 return
         give_up()
-        self._state.dispatcher.report(SettleError(message), None)
+        # What the last round sent, and to whom: it is among these that handlers undo each other.
+        told = dict.fromkeys(f"{event.kind} of {event.node.path}" for event in dispatcher.events[begun:])
+        among = f"; among these: {', '.join(list(told)[:6])}" if told else ""
+        dispatcher.report(SettleError(message + among), None)
 
     def _round(self) -> None:
         self._areas.keep_within()
