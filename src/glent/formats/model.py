@@ -15,10 +15,10 @@ import glent
 from glent.core.errors import KindError, SampleError
 from glent.core.geometry.shape import Shape
 from glent.core.input.feel import Feel, checked_feel
-from glent.core.scene.attributes import NodeKeywords
 from glent.core.scene.checks import SOLIDITIES
 from glent.core.scene.fit import FITS
 from glent.core.scene.input_attributes import DIRECTIONS
+from glent.core.scene.keywords import NodeKeywords
 from glent.core.scene.kinds import KINDS, check_kind
 from glent.core.scene.layer import CHANNELS, CURSORS
 from glent.core.scene.roles import ROLES

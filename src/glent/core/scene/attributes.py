@@ -3,12 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Mapping
-from difflib import get_close_matches
-from typing import TYPE_CHECKING, Any, Literal, TypedDict
+from typing import TYPE_CHECKING, Any
 
 from glent.core.scene import checks
-from glent.core.scene.gesture_attributes import GestureAttributes, GestureKeywords
-from glent.core.scene.input_attributes import InputKeywords
+from glent.core.scene.gesture_attributes import GESTURE_NAMES, GestureAttributes
+from glent.core.scene.input_attributes import INPUT_NAMES
 from glent.core.scene.kinds import MAKES_SOLID
 from glent.core.scene.place import Place
 from glent.core.scene.roles import CONTROLS
@@ -16,34 +15,12 @@ from glent.core.scene.roles import CONTROLS
 if TYPE_CHECKING:
     from glent.core.geometry.shape import Shape
     from glent.core.scene.flow import Flow
+    from glent.core.scene.keywords import InputKeywords
     from glent.core.scene.scene import Scene
 
-__all__ = ["Attributes", "NodeKeywords", "unknown_keyword"]
+__all__ = ["Attributes", "unknown_keyword"]
 
 _FILL = Place()
-
-
-class OwnKeywords(TypedDict, total=False):
-    """The attributes below as keywords, with the types they may be given in."""
-
-    place: Place | None
-    flow: Flow | None
-    shape: Shape | None
-    role: str | None
-    solidity: Literal["solid", "glass", "hollow", "ghost"] | None
-    reach: float | Mapping[str, float] | None
-    clips: bool
-    order: float
-    visible: bool
-    enabled: bool
-    carries: Iterable[str] | None
-    focusable: bool | None
-    tags: Iterable[str]
-    scroll: tuple[float, float]
-
-
-class NodeKeywords(OwnKeywords, GestureKeywords, InputKeywords, total=False):
-    """All attributes of a node, as the keywords of :meth:`Node.add`."""
 
 
 class Attributes(GestureAttributes):
@@ -125,12 +102,12 @@ class Attributes(GestureAttributes):
             check = _CHECKS.get(name)
             if check is not None:
                 setattr(self, f"_{name}", check(value, where))
-            elif name in GestureKeywords.__annotations__:
+            elif name in GESTURE_NAMES:
                 gestures[name] = value
-            elif name in InputKeywords.__annotations__:
+            elif name in INPUT_NAMES:
                 terms[name] = value
             else:
-                raise unknown_keyword(name, NodeKeywords.__annotations__, where)
+                raise unknown_keyword(name, (*_CHECKS, *GESTURE_NAMES, *INPUT_NAMES), where)
         if gestures:
             self._set_traits(where, gestures)
         if terms:
@@ -142,8 +119,8 @@ class Attributes(GestureAttributes):
         :raises TypeError: there is no such keyword.
         """
         for name in terms:
-            if name not in InputKeywords.__annotations__:
-                raise unknown_keyword(name, InputKeywords.__annotations__, where)
+            if name not in INPUT_NAMES:
+                raise unknown_keyword(name, INPUT_NAMES, where)
         self._set_input_traits(where, terms)
 
     @property
@@ -374,6 +351,8 @@ class Attributes(GestureAttributes):
 
 def unknown_keyword(name: str, known: Iterable[str], where: str) -> TypeError:
     """The error for a keyword that is no attribute."""
+    from difflib import get_close_matches  # slow to import, and seldom wanted
+
     near = get_close_matches(name, list(known), n=1)
     hint = f"; near is {near[0]}" if near else ""
     return TypeError(f"{where}: there is no attribute {name!r}, expected one of {', '.join(known)}{hint}")

@@ -6,7 +6,7 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
 from types import MappingProxyType
-from typing import Any, Literal, TypedDict
+from typing import Any
 
 from glent.core.errors import SceneError
 from glent.core.input.feel import checked_feel
@@ -14,7 +14,7 @@ from glent.core.scene import checks
 from glent.core.scene.input_attributes import InputAttributes
 from glent.core.scene.kinds import CONTEST_ORDER, GESTURES, OWN_OF_ONE, OWN_OF_SEVERAL, TARGETED
 
-__all__ = ["Accepts", "GestureAttributes", "GestureKeywords", "GestureTraits"]
+__all__ = ["GESTURE_NAMES", "Accepts", "GestureAttributes", "GestureTraits"]
 
 Accepts = Callable[[Any], "bool | str | None"]
 """Asked with a payload: True or None to accept it; False, or a reason in words, to refuse it."""
@@ -22,18 +22,7 @@ Accepts = Callable[[Any], "bool | str | None"]
 AXES = (None, "x", "y")
 
 
-class GestureKeywords(TypedDict, total=False):
-    """The attributes below as keywords, with the types they may be given in."""
-
-    scrolls: bool
-    axis: Literal["x", "y"] | None
-    content: tuple[float, float] | None
-    accepts: Accepts | None
-    feel: Mapping[str, Any] | None
-    notes: Mapping[str, Any] | None
-
-
-@dataclass(slots=True, frozen=True)
+@dataclass(slots=True)
 class GestureTraits:
     """The attributes below in one object, which most nodes share because most have none of them."""
 
@@ -218,3 +207,5 @@ _CHECKS: dict[str, Callable[[Any, str, str], Any]] = {
     "notes": _notes,
 }
 """What checks each, called with the value, its name, and what errors call the node."""
+GESTURE_NAMES = tuple(name for name in _CHECKS if name != "recognisers")
+"""The names of those that can be given as keywords."""

@@ -6,7 +6,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, replace
 from types import MappingProxyType
-from typing import TYPE_CHECKING, Any, Generic, Literal, TypedDict, TypeVar, overload
+from typing import TYPE_CHECKING, Any, Generic, TypeVar, overload
 
 from glent.core.errors import SceneError
 from glent.core.scene import checks
@@ -15,7 +15,7 @@ if TYPE_CHECKING:
     from glent.core.scene.node import Node
     from glent.core.scene.scene import Scene
 
-__all__ = ["DIRECTIONS", "PLAIN", "InputAttributes", "InputKeywords", "InputTraits"]
+__all__ = ["DIRECTIONS", "INPUT_NAMES", "PLAIN", "InputAttributes", "InputTraits"]
 
 DIRECTIONS = ("left", "right", "up", "down")
 
@@ -23,24 +23,7 @@ Out = TypeVar("Out")
 In = TypeVar("In")
 
 
-class InputKeywords(TypedDict, total=False):
-    """The attributes below as keywords, with the types they may be given in."""
-
-    modal: bool
-    blocks_all: bool
-    closed_by: Literal["none", "back", "any"]
-    closing_press_acts: bool
-    opener: str | Node | None
-    seats: Iterable[str] | None
-    for_others: Literal["through", "blocked"]
-    tab_order: float
-    nav: Mapping[str, str | Node | None] | None
-    scope: bool
-    wrap: Literal["x", "y", "both"] | None
-    entry: str | Node | None
-
-
-@dataclass(slots=True, frozen=True)
+@dataclass(slots=True)
 class InputTraits:
     """The attributes below in one object, which most nodes share because most have none of them."""
 
@@ -131,18 +114,18 @@ class InputAttributes:
         checked = {name: _CHECKS[name](value, name, where) for name, value in given.items()}
         self._input_traits = replace(self._input_traits, **checked)
 
-    modal = _Term[bool, bool]()
-    blocks_all = _Term[bool, bool]()
-    closed_by = _Term[str, str]()
-    closing_press_acts = _Term[bool, bool]()
-    opener = _Term["str | None", "str | Node | None"]()
-    seats = _Term["frozenset[str] | None", "Iterable[str] | None"]()
-    for_others = _Term[str, str]()
-    tab_order = _Term[float, float]()
-    nav = _Term["Mapping[str, str | None] | None", "Mapping[str, str | Node | None] | None"]()
-    scope = _Term[bool, bool]()
-    wrap = _Term["str | None", "str | None"]()
-    entry = _Term["str | None", "str | Node | None"]()
+    modal: _Term[bool, bool] = _Term()
+    blocks_all: _Term[bool, bool] = _Term()
+    closed_by: _Term[str, str] = _Term()
+    closing_press_acts: _Term[bool, bool] = _Term()
+    opener: _Term[str | None, str | Node | None] = _Term()
+    seats: _Term[frozenset[str] | None, Iterable[str] | None] = _Term()
+    for_others: _Term[str, str] = _Term()
+    tab_order: _Term[float, float] = _Term()
+    nav: _Term[Mapping[str, str | None] | None, Mapping[str, str | Node | None] | None] = _Term()
+    scope: _Term[bool, bool] = _Term()
+    wrap: _Term[str | None, str | None] = _Term()
+    entry: _Term[str | None, str | Node | None] = _Term()
 
 
 def _one_of(*choices: object) -> Callable[[Any, str, str], Any]:
@@ -199,3 +182,5 @@ _CHECKS: dict[str, Callable[[Any, str, str], Any]] = {
     "entry": _path_of,
 }
 """What checks each, called with the value, its name, and what errors call the node."""
+INPUT_NAMES = tuple(_CHECKS)
+"""The names of all of them."""

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING, Unpack
 
 from glent.core.errors import SceneError
 from glent.core.scene import checks
-from glent.core.scene.attributes import Attributes, NodeKeywords
+from glent.core.scene.attributes import Attributes
 from glent.core.scene.extent import scroll_range
 from glent.core.scene.handlers import PHASES, Handler, Subscription
 from glent.core.scene.input_attributes import PLAIN
@@ -17,6 +17,7 @@ from glent.core.scene.layout import natural
 if TYPE_CHECKING:
     from glent.core.geometry.affine import Affine, Box
     from glent.core.scene.island import Island, Passed
+    from glent.core.scene.keywords import NodeKeywords
     from glent.core.scene.scene import Scene
 
 __all__ = ["DEPTH", "Node"]

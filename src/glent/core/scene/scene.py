@@ -18,7 +18,7 @@ from glent.core.scene.space import enter, to_scene
 if TYPE_CHECKING:
     from weakref import ReferenceType
 
-    from glent.core.scene.input_attributes import InputKeywords
+    from glent.core.scene.keywords import InputKeywords
     from glent.core.scene.node import Node
 
 __all__ = ["Attached", "Scene", "Settling"]

@@ -15,7 +15,7 @@ if TYPE_CHECKING:
     from glent.core.geometry.world.form import Form
     from glent.core.geometry.world.vectors import Vector3
     from glent.core.scene.index import Index
-    from glent.core.scene.input_attributes import InputKeywords
+    from glent.core.scene.keywords import InputKeywords
     from glent.core.scene.node import Node
     from glent.core.scene.panel import Panel
     from glent.core.scene.scene import Scene
