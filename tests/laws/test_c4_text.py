@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import example, given, settings
 from hypothesis import strategies as st
 
 import glent
@@ -28,6 +28,7 @@ step = st.one_of(
 @pytest.mark.long
 @settings(max_examples=400, deadline=None)
 @given(st.lists(step, max_size=25), st.none() | st.integers(0, 9), st.booleans())
+@example([("insert", "a"), ("insert", "\u0301\r\u200d")], 1, False)
 def test_c4_edits_agree_with_a_plain_string_and_caret(
     steps: list[tuple], max_length: int | None, capitals: bool
 ) -> None:

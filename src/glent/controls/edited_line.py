@@ -221,7 +221,9 @@ class EditedLine:
         before, after = self._text[:start], self._text[end:]
         count = len(wanted)
         if self.max_length is not None:
-            count = min(count, max(0, self.max_length - len(clusters(before + after))) + 1)
+            # Each that is left out makes it shorter by one, or by two, where what is around it joins then.
+            excess = len(clusters(before + "".join(wanted) + after)) - self.max_length
+            count = min(count, max(0, count - excess + 1))
             while count and len(clusters(before + "".join(wanted[:count]) + after)) > self.max_length:
                 count -= 1
         refused += wanted[count:]
