@@ -200,8 +200,11 @@ class SeatsMachine(RuleBasedStateMachine):
         shut = {seat.name: bool(plain.modals(self.scene, seat.name)) for seat in self.router.seats}
         self.note_turns()
         seat = self.router.seat(self.seat_of("keys"))
-        wanted = plain.shortcut(self.scene, seat.name, "harbour:horn") if seat.modifiers in ((), ("Shift",)) else None
+        bare = seat.modifiers in ((), ("Shift",))
+        wanted = plain.shortcut(self.scene, seat.name, "harbour:horn") if bare else None
         verdict = self.router.feed(sample)
+        if bare and isinstance(sample, KeySample) and (sample.action, sample.code) == ("down", "Escape"):
+            assert sample.repeat or verdict.action == "back", "Escape is Escape, unless a modifier is known to be down"
         self.judge_focus(sample, verdict, shut, wanted)
         self.world.lift(verdict.lifts)
         still = shut[verdict.seat] and bool(plain.modals(self.scene, verdict.seat))  # handlers may have closed it
@@ -229,7 +232,8 @@ class SeatsMachine(RuleBasedStateMachine):
     def judge_focus(self, sample, verdict, shut: dict[str, bool], wanted: Node | None) -> None:
         """What a held control may move (W3, W4), what a pointer left the focus on (F4), who hears a shortcut (W4)."""
         seat = verdict.seat
-        if isinstance(sample, TickSample):
+        repeats = isinstance(sample, KeySample) and sample.repeat
+        if isinstance(sample, TickSample) or repeats:
             for event in verdict.events:
                 if event.kind == "focus" and not self.settled_by(event):
                     walkers = [
@@ -308,6 +312,32 @@ class SeatsMachine(RuleBasedStateMachine):
             x, y = self.scene.point(chosen, chosen.size[0] / 2, chosen.size[1] / 2)
             self.where["mouse"] = self.where["finger"] = (x, y)
             self.feed(PointerSample(0, "move", x, y))
+
+    @rule(which=index)
+    def click_a_stop(self, which: int) -> None:
+        there = [one for one in plain.stops(self.scene, "main") if isinstance(one.root, Layer) and one.size[0] > 0]
+        if there and "mouse/primary" not in self.physical:
+            node = there[which % len(there)]
+            self.where["mouse"] = self.scene.point(node, node.size[0] / 2, node.size[1] / 2)
+            self.feed(PointerSample(0, "move", *self.where["mouse"]))
+            self.press("mouse")
+            self.press("mouse")
+
+    @rule(walk=st.sampled_from(["", "left_stick_y", "ArrowDown"]), by_key=st.booleans())
+    def open_and_close(self, walk: str, by_key: bool) -> None:
+        pause = self.scene["pause"]
+        pause.visible = True
+        if walk == "left_stick_y":
+            self.pull("pad0/left_stick_y", PadSample(0, walk, 1.0, 0))
+        elif walk and f"keys/{walk}" not in self.physical:
+            self.key(walk, False)
+        if by_key:
+            self.press_keys("Escape")
+        else:
+            pause.visible = False
+        self.tick(0.5)
+        if walk == "ArrowDown" and "keys/ArrowDown" in self.physical:
+            self.key(walk, True)
 
     @rule(pointer=st.sampled_from(["mouse", "finger"]))
     def press(self, pointer: str) -> None:
