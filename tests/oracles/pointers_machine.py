@@ -66,6 +66,9 @@ class RouterMachine(RuleBasedStateMachine):
             kinds = more.get(node, ())
             for kind in ("enter", "leave", "press", "release", "cancel", "click", *kinds, *self.extra):
                 node.on(kind, self.hear)
+        veil = rows.add("veil", place=Place(0, 0, width=100, height=60), role="button", solidity="glass")
+        for kind in ("enter", "leave", "release", "cancel"):  # a control that listens for nothing to come of a press
+            veil.on(kind, self.hear)
         if self.wild:
             for node in (crate, slider):
                 node.on("drag_start", lambda event: event.give("salt"))

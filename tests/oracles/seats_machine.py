@@ -376,6 +376,8 @@ class SeatsMachine(RuleBasedStateMachine):
         assert not self.router.seat(self.seat_of("keys")).modifiers, "a modifier went up unseen"
         if sync:
             self.feed(WindowSample(0, "sync", held=tuple(sorted(self.physical))))
+        else:
+            self.press_keys("Escape")
 
     @rule(what=st.sampled_from(["focus_lost", "sync", "device_gone"]), device=st.sampled_from(DEVICES))
     def window(self, what: str, device: str) -> None:
