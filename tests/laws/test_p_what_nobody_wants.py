@@ -9,7 +9,7 @@ from typing import Any
 import pytest
 
 from desk import Desk
-from glent import Place, PointerSample, Reason, Router, Scene, SceneError, WindowSample, controls
+from glent import Place, PointerSample, Reason, Router, Scene, SceneError, TipSample, WindowSample, controls
 from glent.testing import Hand, Wand
 
 
@@ -206,3 +206,13 @@ def test_g9_what_code_does_behind_a_modal_is_refused_with_a_reason(call: str) ->
     assert desk.said() == []
     ask.visible = False
     calls[call]()
+
+
+@pytest.mark.parametrize("action", ["move", "press"])
+@pytest.mark.parametrize("near", [False, True])
+def test_p1_a_touch_under_the_name_of_a_fingertip_is_another_pointer(action: str, near: bool) -> None:
+    desk = Desk(a={"role": "button", "hears": "press enter"})
+    desk.scene.panel("board", (1.0, 1.0), (100, 100), position=(0.0, 0.0, -2.0))
+    desk.router.feed(TipSample(0.0, (0.0, 0.0, -1.97 if near else 0.0), "finger"))
+    verdict = desk.router.feed(PointerSample(0.1, action, 50.0, 50.0, "finger", "touch"))
+    assert verdict.owner is desk["a"]

@@ -307,6 +307,11 @@ class Pointer:
         """Whether it hovers nothing wherever it is (laws P2, P11), so that an idle move need not be hit-tested."""
         return self.hold is WORLD or self.hold is SPENT
 
+    @property
+    def is_in_world(self) -> bool:
+        """Whether it points at the world, or is a fingertip in it."""
+        return self.aim is not None or self.tip is not None
+
     # -- who has it: the transitions of the table ----------------------------------------------------------------------
 
     def own(self, press: Press) -> None:

@@ -52,7 +52,7 @@ class Pointing:
         if sample.emulated:
             return Verdict(because.EMULATED, what)
         button = button_of(sample.button)
-        if pointer is None or what != "move" or pointer.kind != sample.kind or pointer.aim is not None:
+        if pointer is None or what != "move" or pointer.kind != sample.kind or pointer.is_in_world:
             found = self._arrived(pointer, sample, bit_of(button))
             if isinstance(found, Verdict):
                 return found
@@ -103,7 +103,7 @@ class Pointing:
         what = sample.action
         if (
             pointer is not None
-            and (pointer.aim is not None or pointer.kind != sample.kind)
+            and (pointer.is_in_world or pointer.kind != sample.kind)
             and _is_of_other_sort(pointer, sample)
         ):
             self.let_go(pointer)
