@@ -117,7 +117,10 @@ def imported(path: Path) -> set[str]:
 def circles(package: Path) -> list[set[str]]:
     """The sets of files of a package that all lead to each other by imports."""
     root = Path(glent.__file__).parents[1]
-    files = {".".join(path.relative_to(root).with_suffix("").parts): path for path in package.rglob("*.py")}
+    files = {
+        ".".join(path.relative_to(root).with_suffix("").parts).removesuffix(".__init__"): path
+        for path in package.rglob("*.py")
+    }
     reached = {name: imported(path) & files.keys() for name, path in files.items()}
     for middle in files:
         for one in files:

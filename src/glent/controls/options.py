@@ -16,6 +16,7 @@ from typing import Annotated, Any, Literal, NamedTuple, Union, get_args, get_ori
 
 from glent.controls.control import NOTHING, Control
 from glent.controls.key_layout import KeyLayout
+from glent.controls.registry import class_called
 from glent.core.errors import ControlError
 from glent.core.scene.node import Node
 
@@ -71,10 +72,14 @@ class Option(NamedTuple):
 
 
 class _Names(dict[str, Any]):
-    """The names that annotations are read with; one that nobody knows stands for what no file can hold."""
+    """The names that annotations are read with: of a registered control its class; one that nobody knows stands for
+    what no file can hold."""
 
     def __missing__(self, name: str) -> Any:
-        return _Unknown
+        try:
+            return class_called(name) or _Unknown
+        except ControlError:  # the extra that it needs is not there
+            return _Unknown
 
 
 class _Unknown:
@@ -120,17 +125,20 @@ def checked_options(cls: type[Control], given: Mapping[str, Any], where: str) ->
 
 def _names_for(cls: type[Control]) -> dict[str, Any]:
     """What the names in the annotations of a class stand for."""
-    from glent import controls
-
     builtins = {one.__name__: one for one in (bool, int, float, str, tuple, list, dict, object)}
     typing = {"Annotated": Annotated, "Any": _Unknown, "Literal": Literal, "Mapping": Mapping, "Sequence": Sequence}
     here = {"Bounds": Bounds, "Distance": Distance, "Positive": Positive, "Scalar": Scalar, "Side": Side}
-    names = _Names({**builtins, **typing, **here, "Orientation": Orientation, "Node": Node})
-    for name in controls.__all__:
-        try:
-            names[name] = getattr(controls, name)
-        except ControlError:  # the extra that it needs is not there
-            continue
+    names = _Names(
+        {
+            **builtins,
+            **typing,
+            **here,
+            "Orientation": Orientation,
+            "Node": Node,
+            "Control": Control,
+            "KeyLayout": KeyLayout,
+        }
+    )
     names.update(getattr(cls.__init__, "__globals__", {}))
     return names
 

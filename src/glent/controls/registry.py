@@ -9,7 +9,7 @@ from importlib import import_module
 from glent.controls.control import Control
 from glent.core.errors import ControlError
 
-__all__ = ["class_of", "name_of", "names", "register"]
+__all__ = ["class_called", "class_of", "name_of", "names", "register"]
 
 GROUP = "glent.controls"
 """The entry points by which an installed package brings controls of its own: their name, and ``module:Class``."""
@@ -68,6 +68,14 @@ def class_of(name: str) -> type[Control]:
         module, _, cls = found.partition(":")
         found = _classes[name] = _check(name, getattr(import_module(module), cls, None))
     return found
+
+
+def class_called(name: str) -> type[Control] | None:
+    """The registered class that has a name in Python, or None."""
+    for kind, one in _classes.items():
+        if name == (one.partition(":")[2] if isinstance(one, str) else one.__name__):
+            return class_of(kind)
+    return None
 
 
 def name_of(cls: type[Control]) -> str:

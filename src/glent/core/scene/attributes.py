@@ -181,10 +181,7 @@ class Attributes(GestureAttributes):
 
     def carries_unheard(self, kind: str) -> bool:
         """Whether an event of this kind would go on from here if no handler of the node counted: it is disabled."""
-        carried, used = self._carries, self._used
-        if used is None:
-            return carried is None or kind in carried
-        return kind not in used or (carried is not None and kind in carried)
+        return self.carries_on(kind) or (self._used is not None and kind not in self._used)
 
     def reach_for(self, kind: str) -> float:
         """Screen pixels by which a pointer of this kind may miss its shape (law H5)."""

@@ -99,7 +99,7 @@ def drag(gestures: Gestures, node: Node, dx: float, dy: float) -> str:
 
 def scroll(gestures: Gestures, node: Node, dx: float, dy: float) -> str:
     """Send what scrolling sends."""
-    gestures.areas.of(node).by(float(dx), float(dy), BY_CODE, _pointer_at(node))
+    gestures.scroll(node, float(dx), float(dy), BY_CODE, _pointer_at(node))
     return "done"
 
 

@@ -51,7 +51,7 @@ class Gestures(Contests):
         self.follow = follow
         self.wheel = Wheel(self)
 
-    # -- a press begins
+    # -- a press begins ------------------------------------------------------------------------------------------------
 
     def begin(self, pointer: Pointer, press: Press) -> None:
         """Gather who competes for a press that has an owner and has been told."""
@@ -139,7 +139,7 @@ class Gestures(Contests):
         except Exception as error:
             self.dispatcher.report(error, None)
 
-    # -- it goes on
+    # -- it goes on ----------------------------------------------------------------------------------------------------
 
     def moved(self, contact: Contact) -> None:
         """Tell the recognisers of an open contact that its pointer moved."""
@@ -237,7 +237,7 @@ class Gestures(Contests):
         if self.shared.get(key) is one:
             del self.shared[key]
 
-    # -- it ends
+    # -- it ends -------------------------------------------------------------------------------------------------------
 
     def released(self, contact: Contact) -> None:
         """Tell the winner that the button which began a contact is up; where nobody had won, it was a tap."""
@@ -284,7 +284,7 @@ class Gestures(Contests):
             elif isinstance(one, Drag):
                 one.targets_removed(gone)
 
-    # -- what pointers, the focus and the wheel ask (glent.core.routing.state)
+    # -- what pointers, the focus and the wheel ask (glent.core.routing.state) -----------------------------------------
 
     def look(self, pointer: Pointer) -> None:
         """Take note that what a pointer hovers may have changed: it may dwell elsewhere."""

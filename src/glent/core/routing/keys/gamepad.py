@@ -159,21 +159,26 @@ class Gamepads:
     def hand_over(self, device: str, seat: Seat) -> list[str]:
         """Give a device to another seat: its axes are nobody's until they are back in the middle. Return what the world
         held of them (laws T2, W3)."""
-        lifts = [f"{on}/{control}" for (on, control), axis in self._axes.items() if on == device and axis.who == WORLD]
+        lifts = self._end(device)
         for (on, _), axis in self._axes.items():
             if on == device:
-                axis.seat, axis.who = seat, NOBODY
-        for key in [key for key in self._halves if key[0] == device]:
-            del self._halves[key]
-        return lifts + self._untold(lambda on, of: on == device)
+                axis.seat = seat
+        return lifts
 
     def blur(self) -> list[str]:
         """Lift what the world holds, and give the rest to nobody: the window has lost the focus."""
-        lifts = [f"{device}/{control}" for (device, control), axis in self._axes.items() if axis.who == WORLD]
-        for axis in self._axes.values():
+        return self._end(None)
+
+    def _end(self, device: str | None) -> list[str]:
+        """Give the axes of a device, or of all, to nobody until they are back in the middle. Return what the world
+        held of them."""
+        axes = {key: axis for key, axis in self._axes.items() if device in (None, key[0])}
+        lifts = [f"{on}/{control}" for (on, control), axis in axes.items() if axis.who == WORLD]
+        for axis in axes.values():
             axis.who = NOBODY
-        self._halves.clear()
-        return lifts + self._untold(lambda device, of: True)
+        for key in [key for key in self._halves if device in (None, key[0])]:
+            del self._halves[key]
+        return lifts + self._untold(lambda on, of: device in (None, on))
 
     def drop(self, device: str, keep: frozenset[str]) -> list[str]:
         """Let the axes of a device that are not in ``keep`` rest. Return what the world held of them."""

@@ -95,9 +95,7 @@ class KeyPresses:
 
     def modifiers_of(self, seat: Seat) -> tuple[str, ...]:
         """The modifier keys that are down on the keyboards of a seat."""
-        keys = [code for (_, code), held in self.held.items() if held.seat is seat and held.press.channel == "keys"
-                and not held.unseen]  # fmt: skip
-        return modifiers_of(keys)
+        return modifiers_of(code for (_, code), held in self.held.items() if held.seat is seat and not held.unseen)
 
     # -- down --------------------------------------------------------------------------------------------------------
 
@@ -216,8 +214,7 @@ class KeyPresses:
         return Verdict(because.KEPT_OPEN, what, about=top) if top is not None else None
 
     def _navigate(self, seat: Seat, press: KeyPress, held: KeyHold, direction: str, time: float) -> Verdict | None:
-        enters = direction in ("next", "previous") and press.channel == "keys"
-        if not (enters or seat._focus.has_keys(press.channel)):
+        if not _may_navigate(seat, press, direction):
             return None
         verdict = self._step(seat, direction, press.what, time)
         if verdict._reason is because.NOTHING and not seat.view.has(press.channel):
@@ -275,9 +272,7 @@ class KeyPresses:
         seat's keys are the UI's still. Otherwise it is nobody's until it is up (laws W3, W4)."""
         if held.who != NAVIGATION:
             return False
-        channel = held.press.channel
-        enters = direction in ("next", "previous") and channel == "keys"
-        if held.is_as_it_was and (enters or held.seat._focus.has_keys(channel)):
+        if held.is_as_it_was and _may_navigate(held.seat, held.press, direction):
             return True
         held.who = NOBODY
         return False
@@ -476,6 +471,12 @@ def _listener(view: SeatView, action: str) -> Node | None:
             if node.listens(action) and _can_hear(view, node) and view.whose(node) == "own":
                 return node
     return None
+
+
+def _may_navigate(seat: Seat, press: KeyPress, direction: str) -> bool:
+    """Whether a control may move the focus: its seat's keys are the UI's, or it is Tab, which enters the UI (W4)."""
+    enters = direction in ("next", "previous") and press.channel == "keys"
+    return enters or seat._focus.has_keys(press.channel)
 
 
 def _can_hear(view: SeatView, node: Node) -> bool:

@@ -74,7 +74,7 @@ class Seats:
     def _make(self, name: str, bindings: Bindings | None) -> Seat:
         return Seat(self, self._scene, self._dispatcher, name, bindings)
 
-    # -- seats and their devices
+    # -- seats and their devices ---------------------------------------------------------------------------------------
 
     def add(self, name: str, devices: Iterable[str], viewport: Viewport | None, bindings: Bindings | None) -> Seat:
         """Add a seat. A refused one leaves no trace."""
@@ -205,7 +205,7 @@ class Seats:
         if owner is None or owner is self._state.main:
             self._dispatcher.seats.pop(pointer.name, None)
 
-    # -- keeping it true
+    # -- keeping it true -----------------------------------------------------------------------------------------------
 
     def route(self, item: Sample | float | None) -> Verdict:
         """Route what comes from no pointer: a key, text, a pad, the window; or let time pass."""
@@ -258,7 +258,7 @@ class Seats:
                 held.update(names_of(pointer.name, pointer.buttons))
         return frozenset(held)
 
-    # -- what seats ask (glent.core.routing.seats.seat)
+    # -- what seats ask (glent.core.routing.seats.seat) ----------------------------------------------------------------
 
     def used(self, seat: Seat) -> None:
         """Take note that a player has begun to use another kind of device (law T4)."""
@@ -277,7 +277,7 @@ class Seats:
         """Whether a key or a button of a pad presses a node."""
         return self.key_presses.is_pressing(node)
 
-    # -- focus
+    # -- focus ---------------------------------------------------------------------------------------------------------
 
     def set_focus(self, seat: Seat, node: Node | None, ring: bool) -> None:
         """Move a seat's focus, and with it composition and the keys that make text."""
