@@ -247,11 +247,11 @@ class SeatView:
                 barrier = Barrier(because.MODAL, about)
             yield node, barrier
 
-    def last(self) -> Barrier | None:
-        """The barrier that keeps the world from getting what nobody took: a modal, or a claim."""
+    def last(self, channel: str = "pointer") -> Barrier | None:
+        """The barrier that keeps the world from getting what nobody took of a channel: a modal, or a claim (M1, W2)."""
         if self.top is not None:
             return Barrier(because.MODAL, self.top)
-        return Barrier(because.CLAIMED, self.claimed["pointer"]) if "pointer" in self.claimed else None
+        return Barrier(because.CLAIMED, self.claimed[channel]) if channel in self.claimed else None
 
     def keeps(self, node: Node) -> bool:
         """Whether the modals leave the pointer to a node: it is within the topmost, or in front (law M1)."""

@@ -69,11 +69,8 @@ def passed(what: str, offers: list[Node]) -> Verdict:
 
 def kept_from_world(view: SeatView, channel: str, what: str) -> Verdict | None:
     """The verdict if a channel is kept from the world, else None (laws M1, W2)."""
-    if view.top is not None:
-        return Verdict(because.MODAL, what, about=view.top)
-    if view.has(channel):
-        return Verdict(because.CLAIMED, what, about=view.claimed[channel])
-    return None
+    barrier = view.last(channel)
+    return None if barrier is None else Verdict(barrier.reason, what, about=barrier.about)
 
 
 def move(dispatcher: Dispatcher, pointer: Pointer, time: float) -> Verdict:
