@@ -9,7 +9,8 @@ from hypothesis import HealthCheck, given, note, settings
 from hypothesis import strategies as st
 
 import plain_hits as plain
-from glent import Ellipse, Place, Router, Scene
+import plain_world
+from glent import Ellipse, Node, Place, Router, Scene
 from glent.core.routing.hit.point import pick
 from glent.core.scene.paint_order import GAP
 from glent.formats import scene_document
@@ -124,10 +125,16 @@ def test_h9_nodes_of_all_sizes_and_far_away() -> None:
 
 @st.composite
 def crowded(draw: st.DrawFn) -> Scene:
-    """Small nodes with a reach, close together, on panels that may clip, turn, listen or lie over them."""
+    """A layer with much to reach."""
     scene = Scene(size=(128, 128))
     scene.window = draw(st.sampled_from([(128, 128), (256, 256), (64, 64)]))
-    parents = [scene.layer("l")]
+    crowd(draw, scene.layer("l"))
+    return scene
+
+
+def crowd(draw: st.DrawFn, root: Node) -> None:
+    """Small nodes with a reach, close together, on plates that may clip, turn, listen or lie over them."""
+    parents = [root]
     for number in range(draw(st.integers(1, 3))):
         place = Place(
             left=draw(st.integers(0, 40)),
@@ -154,10 +161,11 @@ def crowded(draw: st.DrawFn) -> Scene:
             role=draw(st.sampled_from(["button", None])),
             solidity=draw(st.sampled_from([None, "solid", "glass"])),
             shape=draw(st.sampled_from([None, Ellipse()])),
-            reach=draw(st.sampled_from([6, 15, 30, {"touch": 10, "pen": 40}, {"pen": 9}, None])),
+            reach=draw(
+                st.sampled_from([6, 15, 30, {"touch": 10, "pen": 40, "ray": 2.0}, {"pen": 9, "ray": 4.0}, None])
+            ),
             order=draw(st.integers(0, 1)),
         )
-    return scene
 
 
 def test_h5_reach_equals_the_plain_model() -> None:
@@ -175,6 +183,36 @@ def test_h5_reach_equals_the_plain_model() -> None:
                 assert offers == expected
                 assert pick(scene, x, y, "touch") == expected
                 reached.append(expected != plain.offers(scene, x, y))
+
+    judge()
+    assert sum(reached) > 10, "the scenes must be ones where reach matters"
+
+
+@st.composite
+def crowded_world(draw: st.DrawFn) -> Scene:
+    """Two flat panels with much to reach, that stand one behind the other or side by side."""
+    scene = Scene(size=(128, 128))
+    for number, way in enumerate([(0.0, 0.0, 1.0), (draw(st.sampled_from([0.0, 0.3, -0.5])), 0.1, 1.0)]):
+        at = (draw(st.sampled_from([0.0, 0.0, 0.4])), 0.0, -1.5 - number)
+        panel = scene.panel(f"p{number}", (1.28, 1.28), (128, 128), at, way, two_sided=draw(st.booleans()))
+        crowd(draw, panel)
+    return scene
+
+
+def test_h5_reach_along_rays_equals_the_plain_model() -> None:
+    reached = []
+
+    @settings(max_examples=200, deadline=None, suppress_health_check=list(HealthCheck))
+    @given(crowded_world(), st.lists(st.tuples(st.floats(-0.6, 0.6), st.floats(-0.6, 0.6)), min_size=6, max_size=6))
+    def judge(scene: Scene, at: list) -> None:
+        note(str(scene_document(scene)))
+        router = Router(scene)
+        for x, y in at:
+            expected, margin = plain_world.with_reach(scene, (0.0, 0.0, 0.0), (x, y, -1.5))
+            if margin > 0.15:  # the gauge is exact for what is small, and a hair's breadth is not what the law is about
+                offers = [hit.node for hit in router.hits_ray((0.0, 0.0, 0.0), (x, y, -1.5)) if hit.offered]
+                assert offers == expected
+                reached.append(expected != plain_world.offers(scene, (0.0, 0.0, 0.0), (x, y, -1.5))[0])
 
     judge()
     assert sum(reached) > 10, "the scenes must be ones where reach matters"

@@ -6,6 +6,8 @@ from dataclasses import dataclass
 from math import cos, fmod, radians, sin
 from typing import TYPE_CHECKING
 
+import shapely
+
 if TYPE_CHECKING:
     from collections.abc import Iterator
 
@@ -89,10 +91,28 @@ def offers(scene: Scene, x: float, y: float) -> list[Node]:
     return found
 
 
-def _point_on_screen(scene: Scene, node: Node, x: float, y: float) -> tuple[float, float]:
-    """From node-local to the screen, one node at a time."""
+def heard(kind: str, offers: list[Node]) -> list[tuple[Node, Node]]:
+    """Who hears of what comes to these offers if nobody takes it, and with which target (R2, P2, S5)."""
+    done: set[Node] = set()
+    found = []
+    for offer in offers:
+        line = offer.lineage()
+        for node in reversed(line):
+            if node in done:
+                break
+            hears = all(one.enabled for one in node.lineage())
+            if hears:
+                found.append((node, offer))
+            if not (node.carries_on(kind) if hears else node.carries_unheard(kind)):
+                break
+        done.update(line)
+    return found
+
+
+def out_of(node: Node, size: tuple[float, float], x: float, y: float) -> tuple[float, float]:
+    """From node-local to the space of its root, one node at a time; ``size`` is the root's."""
     line = node.lineage()
-    sizes = [scene.layer_size]
+    sizes = [size]
     for one in line[1:]:
         left, top, right, bottom = one.place.edges(*sizes[-1])
         sizes.append((right - left, bottom - top))
@@ -105,23 +125,34 @@ def _point_on_screen(scene: Scene, node: Node, x: float, y: float) -> tuple[floa
         dx, dy = (x - px) * sx, (y - py) * sy
         x, y = left + px + cos(turn) * dx - sin(turn) * dy, top + py + sin(turn) * dx + cos(turn) * dy
         x, y = x - line[depth - 1].scroll[0], y - line[depth - 1].scroll[1]
-    m = scene.to_screen()
-    return m[0] * x + m[4], m[3] * y + m[5]
+    return x, y
+
+
+def beside_segment(x: float, y: float, a: tuple[float, float], b: tuple[float, float]) -> float:
+    """How far a point is from a segment."""
+    ux, uy = b[0] - a[0], b[1] - a[1]
+    length = ux * ux + uy * uy
+    t = max(0.0, min(1.0, ((x - a[0]) * ux + (y - a[1]) * uy) / length)) if length else 0.0
+    return ((a[0] + t * ux - x) ** 2 + (a[1] + t * uy - y) ** 2) ** 0.5
+
+
+def outline(node: Node, size: tuple[float, float]) -> Iterator[tuple[tuple[float, float], tuple[float, float]]]:
+    """The segments of a node's outline, in the space of its root."""
+    import glent
+
+    for x0, y0, x1, y1 in (node.shape or glent.BoxShape()).outline(*node.size).tolist():
+        yield out_of(node, size, x0, y0), out_of(node, size, x1, y1)
 
 
 def away(scene: Scene, node: Node, x: float, y: float) -> float:
     """How far a screen point is from a node's shape, by walking its outline on the screen in small steps (H5)."""
-    import glent
+    m = scene.to_screen()
 
-    width, height = node.size
-    best = float("inf")
-    for x0, y0, x1, y1 in (node.shape or glent.BoxShape()).outline(width, height).tolist():
-        (ax, ay), (bx, by) = (_point_on_screen(scene, node, *p) for p in ((x0, y0), (x1, y1)))
-        ux, uy = bx - ax, by - ay
-        length = ux * ux + uy * uy
-        t = max(0.0, min(1.0, ((x - ax) * ux + (y - ay) * uy) / length)) if length else 0.0
-        best = min(best, ((ax + t * ux - x) ** 2 + (ay + t * uy - y) ** 2) ** 0.5)
-    return best
+    def on_screen(at: tuple[float, float]) -> tuple[float, float]:
+        return m[0] * at[0] + m[4], m[3] * at[1] + m[5]
+
+    sides = outline(node, scene.layer_size)
+    return min((beside_segment(x, y, on_screen(a), on_screen(b)) for a, b in sides), default=float("inf"))
 
 
 WANTS = {
@@ -141,58 +172,58 @@ WANTS = {
 
 def with_reach(scene: Scene, x: float, y: float, kind: str) -> tuple[list[Node], float]:
     """The offers of a pointer with reach, and by how much the closest decision could have gone the other way (H5)."""
-    sx, sy = scene.from_screen(x, y)
+    at = scene.from_screen(x, y)
     found: list[Node] = []
     margin = float("inf")
     for layer in scene.layers:
-        true = [seen.node for seen in under(layer, scene.layer_size, sx, sy)]
-        offers = []
-        for node in true:
-            offers.append(node)
-            if node.effective_solidity == "solid":
-                break
+        true = [seen.node for seen in under(layer, scene.layer_size, *at)]
         painted = list(layer.walk())
-        wants = [n for n in painted if n.is_control or any(n.listens(kind) for kind in WANTS)]
-        # What an offer stands for: a picture on a button is the button (P2).
-        touched = [next((n for n in reversed(offer.lineage()) if n in wants), None) for offer in offers]
-        touched = [n for n in touched if n is not None]
+        last = next((n for n in true if n.effective_solidity == "solid"), None)
+        touched = stands_for(true[: true.index(last) + 1] if last is not None else true)
         near = []
-        for node in painted:
-            by = node.reach_for(kind)
-            there = all(
-                n.visible and n.effective_solidity != "ghost" for n in node.lineage()
-            ) and node.effective_solidity in (
-                "solid",
-                "glass",
-            )
-            width, height = node.size
-            if by <= 0 or not there or width <= 0 or height <= 0 or node in true or _scaled_to_nothing(node):
-                continue
-            if not all(_clip_has(scene, above, x, y) for above in node.lineage()[:-1] if above.clips):
-                continue
+        for node in with_a_reach(layer, scene.layer_size, kind, at, true):
             distance = away(scene, node, x, y)
-            margin = min(margin, abs(distance - by), distance)
-            if distance > by or (node.shape is None and distance == 0):
+            margin = min(margin, abs(distance - node.reach_for(kind)), distance)
+            if distance > node.reach_for(kind) or (node.shape is None and distance == 0):
                 continue
-            if any(other not in node.lineage() for other in touched):
-                continue
-            last = offers[-1] if offers else None
-            if last is not None and last.effective_solidity == "solid" and painted.index(last) > painted.index(node):
-                continue
-            near.append((distance, -painted.index(node), node))
-        if near:
-            near.sort(key=lambda one: one[:2])
-            if len(near) > 1:
-                margin = min(margin, near[1][0] - near[0][0])
-            best = near[0][2]
-            offers = sorted([*true, best], key=painted.index, reverse=True)
-        else:
-            offers = true
+            covered = last is not None and painted.index(last) > painted.index(node)
+            if not covered and all(other in node.lineage() for other in touched):
+                near.append((distance, -painted.index(node), node))
+        near.sort(key=lambda one: one[:2])
+        if len(near) > 1:
+            margin = min(margin, near[1][0] - near[0][0])
+        offers = sorted([*true, near[0][2]], key=painted.index, reverse=True) if near else true
         for node in offers:
             found.append(node)
             if node.effective_solidity == "solid":
                 return found, margin
     return found, margin
+
+
+def stands_for(offers: list[Node]) -> list[Node]:
+    """What offers stand for: a picture on a button is the button (P2)."""
+
+    def wants(node: Node) -> bool:
+        return node.is_control or any(node.listens(kind) for kind in WANTS)
+
+    found = [next((n for n in reversed(offer.lineage()) if wants(n)), None) for offer in offers]
+    return [n for n in found if n is not None]
+
+
+def with_a_reach(
+    root: Node, size: tuple[float, float], kind: str, at: tuple[float, float], true: list[Node]
+) -> Iterator[Node]:
+    """The nodes of one root that can be hit and have a reach, with a point of its space inside all their clips."""
+    for node in root.walk():
+        there = all(one.visible and one.effective_solidity != "ghost" for one in node.lineage())
+        width, height = node.size
+        if node.reach_for(kind) <= 0 or not there or width <= 0 or height <= 0 or node in true:
+            continue
+        if node.effective_solidity not in ("solid", "glass") or _scaled_to_nothing(node):
+            continue
+        clips = [above for above in node.lineage()[:-1] if above.clips]
+        if all(_clip_has(above, size, at) and _overlap(above, node, size) for above in clips):
+            yield node
 
 
 def _scaled_to_nothing(node: Node) -> bool:
@@ -201,9 +232,25 @@ def _scaled_to_nothing(node: Node) -> bool:
     )
 
 
-def _clip_has(scene: Scene, node: Node, x: float, y: float) -> bool:
+def _overlap(clip: Node, node: Node, size: tuple[float, float]) -> bool:
+    """Whether a clip leaves anything of a node's box, asked of shapely."""
+    clip_box, box = (
+        shapely.Polygon(
+            [out_of(one, size, x * one.size[0], y * one.size[1]) for x, y in ((0, 0), (1, 0), (1, 1), (0, 1))]
+        )
+        for one in (clip, node)
+    )
+    return bool(clip_box.intersection(box).area > 1e-6)
+
+
+def _clip_has(node: Node, size: tuple[float, float], at: tuple[float, float]) -> bool:
     import glent
 
     width, height = node.size
-    local = scene.local(node, x, y)
-    return width > 0 and height > 0 and (node.shape or glent.BoxShape()).contains(*local, width, height)
+    x0, y0 = out_of(node, size, 0, 0)
+    (ax, ay), (bx, by) = out_of(node, size, 1, 0), out_of(node, size, 0, 1)
+    a, b, c, d = ax - x0, ay - y0, bx - x0, by - y0
+    area, x, y = a * d - b * c, at[0] - x0, at[1] - y0
+    if width <= 0 or height <= 0 or area == 0:
+        return False
+    return (node.shape or glent.BoxShape()).contains((d * x - c * y) / area, (a * y - b * x) / area, width, height)

@@ -96,6 +96,98 @@ def _spot(spot, o, d) -> list[Found]:
     return [(min(ahead), spot, [spot], False)] if ahead else []
 
 
+def with_reach(scene: Scene, origin, direction, kind: str = "ray") -> tuple[list[Node], float]:
+    """The offers of a ray with reach in degrees, and the closest decision, as a part of what it was about (H5).
+
+    The world is judged as one: what the ray truly meets anywhere before it ends comes before what it merely passes.
+    """
+    things = met(scene, origin, direction)
+    true: list[tuple[float, Node, Node]] = []
+    margin = min((b[0] - a[0] for a, b in pairwise(things)), default=math.inf)
+    end, last, barred = math.inf, None, math.inf
+    for far, root, nodes, bars in things:
+        if bars:
+            end = barred = far
+            break
+        true += [(far, root, node) for node in nodes]
+        last = next((node for node in nodes if node.effective_solidity == "solid"), None)
+        if last is not None:
+            end = far
+            break
+    if barred < math.inf and not true:
+        return [], margin
+    touched = plain.stands_for(
+        [node for number, (_, _, node) in enumerate(true) if last is None or number <= _place(true, last)]
+    )
+    near = []
+    for root in scene.in_world:
+        found = _aim(root, origin, direction)
+        if found is None:
+            continue
+        far, at, way, front = found
+        painted = list(root.walk())
+        margin = min(margin, abs(far - end) if last is None or last.root is not root else math.inf)
+        for node in plain.with_a_reach(root, root.pixels, kind, at, [node for _, _, node in true]):
+            by = node.reach_for(kind)
+            angle = min(_angle(root, way, a, b) for a, b in plain.outline(node, root.pixels))
+            margin = min(margin, abs(angle - by) / by, angle / by)
+            mine = last is not None and last.root is root
+            covered = painted.index(last) > painted.index(node) if mine else far > end
+            if not front or angle > by or covered or any(other not in node.lineage() for other in touched):
+                continue
+            near.append((angle, far, -painted.index(node), root, node))
+    near.sort(key=lambda one: one[:3])
+    if len(near) > 1:
+        margin = min(margin, (near[1][0] - near[0][0]) / max(near[0][0], 1e-9) if near[1][0] > near[0][0] else 0.0)
+    if near:
+        _, far, _, root, node = near[0]
+        painted = list(root.walk())
+        before = [
+            one for one in true if (painted.index(one[2]) > painted.index(node) if one[1] is root else one[0] < far)
+        ]
+        true = [*before, (far, root, node), *[one for one in true if one not in before]]
+    result: list[Node] = []
+    for _, _, node in true:
+        result.append(node)
+        if node.effective_solidity == "solid":
+            break
+    return result, margin
+
+
+def _place(true, last: Node) -> int:
+    return next(number for number, one in enumerate(true) if one[2] is last)
+
+
+def _aim(panel, origin, direction):
+    """Where a ray comes through the plane of a flat panel: how far, at which pixel, as which line, and if there."""
+    way = np.array(direction, dtype=float)
+    way /= np.linalg.norm(way)
+    back = np.linalg.inv(np.array(panel.pose.matrix))
+    o, d = (back @ np.array([*origin, 1.0]))[:3], back[:3, :3] @ way
+    far = -o[2] / d[2] if d[2] else -1.0
+    if far < 0:
+        return None
+    x, y, _ = o + far * d
+    (width, height), (across, down) = panel.size_in_metres, panel.pixels
+    return far, ((x / width + 0.5) * across, (0.5 - y / height) * down), (o, d), d[2] < 0 or panel.two_sided
+
+
+def _angle(panel, way, a, b) -> float:
+    """The least angle between a ray and a segment of a panel, in degrees, by ever smaller steps along the segment."""
+    (width, height), (across, down) = panel.size_in_metres, panel.pixels
+    o, d = way
+    start, end = (np.array([(x / across - 0.5) * width, (0.5 - y / down) * height, 0.0]) - o for x, y in (a, b))
+    low, high = 0.0, 1.0
+    for _ in range(12):
+        parts = np.linspace(low, high, 21)
+        points = start + parts[:, None] * (end - start)
+        ahead = points @ d
+        angles = np.degrees(np.arctan2(np.linalg.norm(np.cross(points, d), axis=1), ahead))
+        best = int(np.argmin(angles))
+        low, high = parts[max(0, best - 1)], parts[min(20, best + 1)]
+    return float(angles[best])
+
+
 def offers(scene: Scene, origin, direction, length: float = math.inf) -> tuple[list[Node], bool, bool]:
     """The offers of a ray; whether a back lets nobody through; and whether two things lie too near to tell apart."""
     nodes: list[Node] = []

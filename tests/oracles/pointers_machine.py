@@ -47,6 +47,7 @@ class RouterMachine(RuleBasedStateMachine):
         self.owned: dict[str, set[Node]] = defaultdict(set)  # on whose path the last owned press of a pointer landed
         self.starts: list[tuple[str, Event]] = []
         self.clicked: list[Node] = []
+        self.wheeled: list[tuple[Node, Node]] = []
         self.burst: tuple[float, Node, int] | None = None
         self.added = 0
         for node in list(scene.walk()):
@@ -123,6 +124,8 @@ class RouterMachine(RuleBasedStateMachine):
             self.owed[pointer].pop(node, None)
         elif kind == "click" and event.node is node:
             self.clicked.append(node)
+        elif kind == "wheel":
+            self.wheeled.append((node, event.node))
 
     def forget_refused(self) -> None:
         """A drag that its source refused, after others had heard of it, has not begun."""
@@ -239,7 +242,11 @@ class RouterMachine(RuleBasedStateMachine):
         lost = burst is not None and not (burst[1].is_visible and burst[1].is_enabled)
         if lost:
             burst = None  # though it may stay with the area that it has along the other axis, which is not booked here
+        self.wheeled.clear()
         verdict = self.router.feed(WheelSample(self.time, *map(float, at), *amount))
+        if not self.wild and not burst and not lost and hold not in ("world", "spent"):
+            told = [one for one in plain.heard("wheel", offers) if one[0].listens("wheel")]
+            assert self.wheeled == told, (self.wheeled, told, verdict)
         if hold in ("world", "spent"):
             assert verdict.world == (hold == "world") or self.wild
         elif not self.wild and burst:
@@ -331,6 +338,23 @@ class RouterMachine(RuleBasedStateMachine):
         self.time += seconds
         self.model.pass_time(self.time)
         self.router.tick(self.time)
+
+    @rule(number=index, how=st.sampled_from(["leave", "cancel"]), seconds=st.sampled_from([0.0, 0.05, 0.5]))
+    def stop_a_timer(self, number: int, how: str, seconds: float) -> None:
+        """A timer that a handler stops: the settle before it fires may be the one that does (law R7)."""
+        node = self.node(number)
+        if node is None:
+            return
+        stopped: list[str] = []
+
+        def call(due: float) -> None:
+            assert not stopped, "R7: a timer that was stopped has fired"
+            assert self.router.now == due, "R7: a timer fires at its time"
+
+        timer = self.router.at(self.time + seconds, call)
+        node.on(how, lambda event: (stopped.append(how), timer.stop()))
+        node.visible = not node.visible
+        self.tick(seconds)
 
     # -- the scene -----------------------------------------------------------------------------------------------------
 

@@ -99,6 +99,8 @@ class SeatsMachine(RuleBasedStateMachine):
         self.turns: Counter = Counter()
         self.begun: dict[str, tuple[str, int]] = {}
         self.waits: dict[str, Node] = {}
+        self.kept: dict[str, Node] = {}
+        self.pressing = ""
         self.added = 0
 
         def box(left: float, top: float, width: float, height: float, **more: float) -> Place:
@@ -173,6 +175,8 @@ class SeatsMachine(RuleBasedStateMachine):
             begun = "enter" if event.kind == "leave" else "focus"
             self.pairs[begun, *key] -= 1
             assert self.pairs[begun, *key] == 0, f"{event} without its {begun}"
+        elif event.kind == "press" and event.pointer in self.where and event.pointer != self.pressing:
+            assert event.pointer in self.kept, f"{event} of a press that was kept and has been cancelled since (P8)"
         elif event.kind == "key_down":
             self.check_hearer(event.node)
             if not event.data["repeat"]:
@@ -202,7 +206,11 @@ class SeatsMachine(RuleBasedStateMachine):
         seat = self.router.seat(self.seat_of("keys"))
         bare = seat.modifiers in ((), ("Shift",))
         wanted = plain.shortcut(self.scene, seat.name, "harbour:horn") if bare else None
+        pressing = isinstance(sample, PointerSample) and sample.action == "press"
+        self.pressing = sample.pointer if pressing else ""
         verdict = self.router.feed(sample)
+        if verdict.reason is Reason.KEPT:
+            self.kept[sample.pointer] = verdict._about
         if bare and isinstance(sample, KeySample) and (sample.action, sample.code) == ("down", "Escape"):
             assert sample.repeat or verdict.action == "back", "Escape is Escape, unless a modifier is known to be down"
         self.judge_focus(sample, verdict, shut, wanted)
@@ -223,7 +231,13 @@ class SeatsMachine(RuleBasedStateMachine):
         """Count, for each seat, how often its open modals were others."""
         for seat in self.router.seats:
             now = plain.modals(self.scene, seat.name)
-            if now != self.modals.get(seat.name, []):
+            before = self.modals.get(seat.name, [])
+            if now != before:
+                opened = [node for node in now if node not in before]
+                for pointer, layer in list(self.kept.items()):
+                    lies = f"{pointer}/primary" in self.physical
+                    if self.seat_of(pointer) == seat.name and any(lies or not n.is_within(layer) for n in opened):
+                        del self.kept[pointer]
                 self.turns[seat.name] += 1
                 if seat.focus is None and now and now[-1] not in self.modals.get(seat.name, []):
                     self.waits[seat.name] = now[-1]
@@ -350,6 +364,43 @@ class SeatsMachine(RuleBasedStateMachine):
         else:
             self.feed(PointerSample(0, "release", x, y, pointer, kind, 0), name, False)
 
+    @rule(pointer=st.sampled_from(["mouse", "finger"]))
+    def cancel(self, pointer: str) -> None:
+        name = f"{pointer}/primary"
+        if name in self.physical:
+            self.kept.pop(pointer, None)
+            self.physical.discard(name)
+            kind = "touch" if pointer == "finger" else "mouse"
+            self.feed(PointerSample(0, "cancel", *self.where[pointer], pointer, kind, 0))
+
+    @rule(which=index, pointer=st.sampled_from(["mouse", "finger"]), lifts=st.booleans(), what=st.integers(0, 5))
+    def press_while_it_slides(self, which: int, pointer: str, lifts: bool, what: int) -> None:
+        """A press that a layer keeps, then perhaps what ends it, then the layer is ready (P8, P11, M1)."""
+        there = [one for one in plain.stops(self.scene, self.seat_of(pointer)) if isinstance(one.root, Layer)]
+        if not there or f"{pointer}/primary" in self.physical:
+            return
+        node = there[which % len(there)]
+        node.root.transition = "keeps_press"  # type: ignore[union-attr]
+        self.where[pointer] = self.scene.point(node, node.size[0] / 2, node.size[1] / 2)
+        self.press(pointer)
+        if lifts:
+            self.press(pointer)
+        if what == 1:
+            self.cancel(pointer)
+        elif what == 2:
+            self.window("focus_lost", "")
+        elif what == 3:
+            self.window("device_gone", pointer)
+        elif what == 4:
+            for shown in (True, False):
+                self.scene["dialog"].visible = shown
+                self.router.settle()
+                self.note_turns()
+        elif what == 5:
+            self.other_devices([pointer] if pointer not in self.router.seat("two").devices else [])
+        node.root.transition = None  # type: ignore[union-attr]
+        self.tick(0.5)
+
     @rule(text=st.sampled_from(["k", "elp"]), composing=st.booleans())
     def text(self, text: str, composing: bool) -> None:
         self.feed(ComposeSample(0, text, 0) if composing else TextSample(0, text))
@@ -370,6 +421,7 @@ class SeatsMachine(RuleBasedStateMachine):
     @rule(lost=st.integers(1, 4), sync=st.booleans())
     def alt_tab(self, lost: int, sync: bool) -> None:
         """The window is away, and some releases get lost; a host may say what is down when it is back."""
+        self.kept.clear()
         self.feed(WindowSample(0, "focus_lost"))
         keys = sorted(one for one in self.physical if one.startswith("keys/"))
         self.physical -= set(keys[::lost])
@@ -387,8 +439,10 @@ class SeatsMachine(RuleBasedStateMachine):
             self.feed(WindowSample(0, "sync", held=kept))
         elif what == "device_gone":
             self.physical = {one for one in self.physical if not one.startswith(device + "/")}
+            self.kept.pop(device, None)
             self.feed(WindowSample(0, what, pointer=device))
         else:
+            self.kept.clear()
             self.feed(WindowSample(0, what))
 
     # -- the scene -----------------------------------------------------------------------------------------------------
@@ -456,6 +510,7 @@ class SeatsMachine(RuleBasedStateMachine):
         for device in set(self.router.seat("two").devices) ^ set(devices):
             if device in self.where:  # a pointer that changes hands is as good as unplugged
                 self.physical = {one for one in self.physical if not one.startswith(device + "/")}
+                self.kept.pop(device, None)
         self.router.seat("two").devices = devices
 
     # -- what always holds ---------------------------------------------------------------------------------------------

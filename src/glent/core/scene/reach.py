@@ -5,14 +5,14 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator
 from typing import TYPE_CHECKING
 
-from glent.core.geometry.affine import compose, stretch
+from glent.core.geometry.affine import bounds, compose, invert, stretch
 from glent.core.geometry.shape import distance
 from glent.core.scene.island import BOX
 from glent.core.scene.kinds import MAKES_SOLID
 from glent.core.scene.space import enter, to_scene
 
 if TYPE_CHECKING:
-    from glent.core.geometry.affine import Affine
+    from glent.core.geometry.affine import Affine, Box
     from glent.core.scene.island import Island
     from glent.core.scene.node import Node
     from glent.core.scene.scene import Scene
@@ -86,7 +86,7 @@ def _reached_in(
             if width > 0.0 and height > 0.0:
                 at = enter(node, *point)
                 away = distance(node._shape or BOX, *at, width, height, compose(to_units, to_scene(node)))
-                if 0.0 < away <= by:
+                if 0.0 < away <= by and not _is_cut_off(node, width, height):
                     yield node, away
 
 
@@ -101,6 +101,31 @@ def _is_inside_clips(node: Node, island: Island, x: float, y: float) -> bool:
                 return False
         parent = parent._parent
     return True
+
+
+HAIR = 1e-9
+"""Boxes that share less than this, in pixels, only touch."""
+
+
+def _is_cut_off(node: Node, width: float, height: float) -> bool:
+    """Whether a clip leaves nothing of a node's box: a row just scrolled out is not reached from the last one in."""
+    own = to_scene(node)
+    for above in node.lineage()[:-1]:
+        if above._clips:
+            back = invert(to_scene(above))
+            into = compose(back, own) if back is not None else None
+            out = invert(into) if into is not None else None
+            if into is None or out is None:
+                return True
+            box, clip = (0.0, 0.0, width, height), (0.0, 0.0, *above.size)
+            # Two boxes turned against each other are apart if they are so along an axis of the one or of the other.
+            if not (_overlap(bounds(into, box), clip) and _overlap(bounds(out, clip), box)):
+                return True
+    return False
+
+
+def _overlap(a: Box, b: Box) -> bool:
+    return min(a[2], b[2]) - max(a[0], b[0]) > HAIR and min(a[3], b[3]) - max(a[1], b[1]) > HAIR
 
 
 def is_interactive(node: Node) -> bool:

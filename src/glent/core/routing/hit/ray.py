@@ -137,14 +137,11 @@ def hits_along(
 
 def _put_in(found: list[tuple[Met | None, Node | None, Barrier | None]], met: Met, node: Node) -> None:
     """Put what is reached beside the ray in its place among what the ray meets."""
+    from glent.core.routing.hit.ray_reach import lies_before  # seldom wanted
+
     at = len(found)
     for number, (other, hit, barrier) in enumerate(found):
-        if (
-            barrier is not None
-            or other is None
-            or other.distance > met.distance
-            or (other.root is met.root and hit is not None and node.is_within(hit))
-        ):
+        if barrier is not None or other is None or (hit is not None and lies_before(node, met, hit, other)):
             at = number
             break
     found.insert(at, (met, node, None))

@@ -26,7 +26,7 @@ if TYPE_CHECKING:
     from glent.core.scene.panel import Panel
     from glent.core.scene.spot import Spot
 
-__all__ = ["with_cone"]
+__all__ = ["lies_before", "with_cone"]
 
 
 class Gauge:
@@ -145,13 +145,18 @@ def with_cone(view: SeatView, ray: Ray, kind: str, found: Offers, deep: bool) ->
     _, met, node = best
     behind = len(found.beyond)
     for number, (other, hit) in enumerate(found.beyond):
-        if is_painted_over(node, hit) if other.root is met.root else other.distance > met.distance:
+        if lies_before(node, met, hit, other):
             behind = number
             break
     before, after = found.beyond[:behind], found.beyond[behind:]
     ends = node.stops_input and not deep
     spot = met if met.at is None else None if ends else found.spot
     return offers_beyond([*before, (met, node), *([] if ends else after)], None if ends else found.barrier, spot)
+
+
+def lies_before(node: Node, met: Met, hit: Node, other: Met) -> bool:
+    """Whether what a ray meets there lies in front of what it meets elsewhere: in one panel by paint order (H1)."""
+    return is_painted_over(node, hit) if other.root is met.root else other.distance > met.distance
 
 
 def _beside(view: SeatView, ray: Ray, kind: str, gauge: Gauge, solid: tuple[Met, Node] | None) -> Iterator[Beside]:
