@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import random
+from collections.abc import Iterator
 
 import pytest
 from hypothesis import HealthCheck, given, note, settings
@@ -10,11 +11,12 @@ from hypothesis import strategies as st
 
 import plain_hits as plain
 import plain_world
-from glent import Ellipse, Node, Place, Router, Scene
+from glent import Ellipse, Layer, Node, Place, Router, Scene
 from glent.core.routing.hit.point import pick
 from glent.core.scene.paint_order import GAP
 from glent.formats import scene_document
 
+EYE = (0.0, 0.0, 0.0)
 pytestmark = pytest.mark.long
 
 
@@ -155,7 +157,7 @@ def crowd(draw: st.DrawFn, root: Node) -> None:
             panel.on("click", print)
         parents.append(panel)
     for number in range(draw(st.integers(2, 7))):
-        draw(st.sampled_from(parents)).add(
+        node = draw(st.sampled_from(parents)).add(
             f"n{number}",
             place=Place(draw(st.integers(0, 90)), draw(st.integers(0, 90)), width=draw(st.integers(3, 20)), height=10),
             role=draw(st.sampled_from(["button", None])),
@@ -166,17 +168,34 @@ def crowd(draw: st.DrawFn, root: Node) -> None:
             ),
             order=draw(st.integers(0, 1)),
         )
+        if draw(st.booleans()):
+            node.add("picture", place=Place(draw(st.integers(-9, 9)), 0, width=9), solidity="solid")
+
+
+def beside(scene: Scene, aims: list[tuple[int, float, float]]) -> Iterator[tuple[Node, float, float]]:
+    """Points a little beside nodes: each with the root, and its place there."""
+    nodes = [node for node in scene.walk() if node.parent is not None]
+    for number, x, y in aims:
+        node = nodes[number % len(nodes)]
+        size = scene.layer_size if isinstance(node.root, Layer) else node.root.pixels
+        yield node.root, *plain.out_of(node, size, x * node.size[0], y * node.size[1])
+
+
+parts = st.integers(-20, 40).map(lambda n: n / 20 + 0.0137)
+aims = st.lists(st.tuples(st.integers(0, 30), parts, parts), min_size=8, max_size=8)
 
 
 def test_h5_reach_equals_the_plain_model() -> None:
     reached = []
 
     @settings(max_examples=300, deadline=None, suppress_health_check=list(HealthCheck))
-    @given(crowded(), st.lists(st.tuples(st.floats(0, 130), st.floats(0, 130)), min_size=8, max_size=8))
+    @given(crowded(), aims)
     def judge(scene: Scene, at: list) -> None:
         note(str(scene_document(scene)))
         router = Router(scene)
-        for x, y in at:
+        for _, left, top in beside(scene, at):
+            x, y = scene.from_screen(1, 1)
+            x, y = left / x, top / y
             expected, margin = plain.with_reach(scene, x, y, "touch")
             if margin > 1e-6:  # a hair's breadth either way is not what the law is about
                 offers = [hit.node for hit in router.hits(x, y, kind="touch") if hit.offered]
@@ -202,17 +221,20 @@ def crowded_world(draw: st.DrawFn) -> Scene:
 def test_h5_reach_along_rays_equals_the_plain_model() -> None:
     reached = []
 
-    @settings(max_examples=200, deadline=None, suppress_health_check=list(HealthCheck))
-    @given(crowded_world(), st.lists(st.tuples(st.floats(-0.6, 0.6), st.floats(-0.6, 0.6)), min_size=6, max_size=6))
+    @settings(max_examples=120, deadline=None, suppress_health_check=list(HealthCheck))
+    @given(crowded_world(), aims)
     def judge(scene: Scene, at: list) -> None:
         note(str(scene_document(scene)))
         router = Router(scene)
-        for x, y in at:
-            expected, margin = plain_world.with_reach(scene, (0.0, 0.0, 0.0), (x, y, -1.5))
+        for panel, x, y in beside(scene, at):
+            if not (0 <= x < 128 and 0 <= y < 128):
+                continue
+            way = panel.to_world(x, y)
+            expected, margin = plain_world.with_reach(scene, EYE, way)
             if margin > 0.15:  # the gauge is exact for what is small, and a hair's breadth is not what the law is about
-                offers = [hit.node for hit in router.hits_ray((0.0, 0.0, 0.0), (x, y, -1.5)) if hit.offered]
+                offers = [hit.node for hit in router.hits_ray(EYE, way) if hit.offered]
                 assert offers == expected
-                reached.append(expected != plain_world.offers(scene, (0.0, 0.0, 0.0), (x, y, -1.5))[0])
+                reached.append(expected != plain_world.offers(scene, EYE, way)[0])
 
     judge()
     assert sum(reached) > 10, "the scenes must be ones where reach matters"

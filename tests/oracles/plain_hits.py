@@ -214,6 +214,8 @@ def with_a_reach(
     root: Node, size: tuple[float, float], kind: str, at: tuple[float, float], true: list[Node]
 ) -> Iterator[Node]:
     """The nodes of one root that can be hit and have a reach, with a point of its space inside all their clips."""
+    import glent
+
     for node in root.walk():
         there = all(one.visible and one.effective_solidity != "ghost" for one in node.lineage())
         width, height = node.size
@@ -222,7 +224,8 @@ def with_a_reach(
         if node.effective_solidity not in ("solid", "glass") or _scaled_to_nothing(node):
             continue
         clips = [above for above in node.lineage()[:-1] if above.clips]
-        if all(_clip_has(above, size, at) and _overlap(above, node, size) for above in clips):
+        ends = [root] if isinstance(root, glent.Panel) else []
+        if all(_clip_has(above, size, at) for above in clips) and all(_overlap(a, node, size) for a in clips + ends):
             yield node
 
 

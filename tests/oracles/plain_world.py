@@ -178,13 +178,13 @@ def _angle(panel, way, a, b) -> float:
     o, d = way
     start, end = (np.array([(x / across - 0.5) * width, (0.5 - y / down) * height, 0.0]) - o for x, y in (a, b))
     low, high = 0.0, 1.0
-    for _ in range(12):
-        parts = np.linspace(low, high, 21)
+    for _ in range(3):
+        parts = np.linspace(low, high, 11)
         points = start + parts[:, None] * (end - start)
         ahead = points @ d
         angles = np.degrees(np.arctan2(np.linalg.norm(np.cross(points, d), axis=1), ahead))
         best = int(np.argmin(angles))
-        low, high = parts[max(0, best - 1)], parts[min(20, best + 1)]
+        low, high = parts[max(0, best - 1)], parts[min(10, best + 1)]
     return float(angles[best])
 
 

@@ -108,10 +108,11 @@ HAIR = 1e-9
 
 
 def _is_cut_off(node: Node, width: float, height: float) -> bool:
-    """Whether a clip leaves nothing of a node's box: a row just scrolled out is not reached from the last one in."""
+    """Whether a clip, or the end of its panel, leaves nothing of a node's box: a row just scrolled out is not reached
+    from the last one in."""
     own = to_scene(node)
     for above in node.lineage()[:-1]:
-        if above._clips:
+        if above._clips or above._in_world:
             back = invert(to_scene(above))
             into = compose(back, own) if back is not None else None
             out = invert(into) if into is not None else None
