@@ -130,11 +130,11 @@ def crowded(draw: st.DrawFn) -> Scene:
     """A layer with much to reach."""
     scene = Scene(size=(128, 128))
     scene.window = draw(st.sampled_from([(128, 128), (256, 256), (64, 64)]))
-    crowd(draw, scene.layer("l"))
+    crowd(draw, scene.layer("l"), [6, 15, 30, {"touch": 10, "pen": 40}, {"pen": 9}, None])
     return scene
 
 
-def crowd(draw: st.DrawFn, root: Node) -> None:
+def crowd(draw: st.DrawFn, root: Node, reaches: list) -> None:
     """Small nodes with a reach, close together, on plates that may clip, turn, listen or lie over them."""
     parents = [root]
     for number in range(draw(st.integers(1, 3))):
@@ -163,9 +163,7 @@ def crowd(draw: st.DrawFn, root: Node) -> None:
             role=draw(st.sampled_from(["button", None])),
             solidity=draw(st.sampled_from([None, "solid", "glass"])),
             shape=draw(st.sampled_from([None, Ellipse()])),
-            reach=draw(
-                st.sampled_from([6, 15, 30, {"touch": 10, "pen": 40, "ray": 2.0}, {"pen": 9, "ray": 4.0}, None])
-            ),
+            reach=draw(st.sampled_from(reaches)),
             order=draw(st.integers(0, 1)),
         )
         if draw(st.booleans()):
@@ -215,7 +213,7 @@ def crowded_world(draw: st.DrawFn) -> Scene:
         way = (draw(st.sampled_from([0.0, 0.3, -0.5])), draw(st.sampled_from([0.0, 0.1])), 1.0)
         at = (draw(st.sampled_from([0.0, 0.0, 0.4])), 0.0, -1.5 - number)
         panel = scene.panel(f"p{number}", (1.28, 1.28), (128, 128), at, way, two_sided=draw(st.booleans()))
-        crowd(draw, panel)
+        crowd(draw, panel, [{"ray": 2.0}, {"ray": 4.0}, {"ray": 4.0, "touch": 2}, {"touch": 9}])
     return scene
 
 
