@@ -6,7 +6,20 @@ import math
 
 import pytest
 
-from glent import Area, Camera, Cuboid, Feel, Place, Reason, Rectangle, Router, Scene, SnapPoint, Sphere, Throw
+from glent import (
+    Area,
+    Camera,
+    Cuboid,
+    Feel,
+    Place,
+    Reason,
+    Rectangle,
+    Router,
+    Scene,
+    SnapPoint,
+    Sphere,
+    Throw,
+)
 from glent.testing import Hand
 from quay import Quay
 
@@ -241,6 +254,54 @@ def test_x5_a_thrown_arc_lands_on_the_first_surface_it_meets_and_no_farther_than
     assert low[0].distance == pytest.approx(
         math.dist((0, 1.5, 0), (0, 1.6, -1)) + math.dist((0, 1.6, -1), low[0].point)
     )
+
+
+def test_x5_a_pointer_that_throws_presses_what_its_throw_lands_on():
+    quay = Quay()
+    deck = quay.hear(quay.scene.spot("deck", Rectangle(2, 2), (0, 1, -4), (0, 1, 0)), "enter leave press click")
+    verdict = quay.wand.throw((0.0, 3.0, -6.0))
+    landed = quay.router.hits_throw(Throw.from_velocity((0, 1.5, 0), (0.0, 3.0, -6.0)))
+    assert verdict.owner is landed[0].node is deck
+    assert verdict.spot.point == pytest.approx(landed[0].point, abs=1e-5)
+    assert verdict.spot.distance == pytest.approx(landed[0].distance, abs=1e-5)
+    assert quay.wand.press().owner is deck
+    quay.wand.release()
+    assert quay.said() == ["enter deck", "press deck", "click deck"]
+    assert quay.events[-1].point == pytest.approx(landed[0].point, abs=1e-5)
+    deck.move((30, 1, -4))
+    quay.router.settle()
+    assert quay.said() == ["leave deck"], "hover is true without movement (P7)"
+    assert quay.wand.throw((0.0, 3.0, -4.0)).spot.node is quay.water
+    quay.wand.length = 2.0
+    assert quay.wand.throw((0.0, 3.0, -4.0)).spot is None
+
+
+def test_x5_what_a_throw_passes_within_reach_is_caught_only_if_it_lands_on_nothing_that_wants_it():
+    quay = Quay()
+    post = quay.hear(quay.scene.spot("post", Cuboid((0.3, 2, 0.3)), (0.4, 1, -3), reach={"ray": 6.0}), "click")
+    beside = quay.wand.throw((0.0, 1.0, -6.0))
+    assert beside.owner is post
+    assert beside.spot.node is post
+    assert quay.wand.throw((-1.0, 1.0, -6.0)).spot.node is quay.water
+    deck = quay.hear(quay.scene.spot("deck", Rectangle(4, 4), (0, 0.5, -4.5), (0, 1, 0)), "click")
+    assert quay.wand.throw((0.0, 1.0, -6.0)).owner is deck
+
+
+def test_x6_a_throw_drags_where_it_comes_through_its_panel_and_trembling_drags_nothing():
+    quay = Quay()
+    quay.add("slider", (20, 20, 60, 60), "drag_start drag click")
+    quay.wand.throw((0.0, 1.9, -6.5))
+    quay.wand.press()
+    for tremble in (0.01, -0.01, 0.0):
+        quay.wand.throw((tremble, 1.9, -6.5))
+    assert quay.said() == []
+    for x in (0.5, 1.0, 1.5, 2.5, 4.0):
+        quay.wand.throw((x, 1.9, -6.5))
+    xs = [event.local[0] for event in quay.events if event.kind == "drag"]
+    assert xs == sorted(xs)
+    assert xs[-1] > 80, "beyond the edge of the panel"
+    quay.wand.release()
+    assert "click slider" not in quay.said()
 
 
 # -- X6: grabs -------------------------------------------------------------------------------------------------------

@@ -93,6 +93,10 @@ def test_what_cannot_stand_in_the_world_is_refused_by_name_and_leaves_no_trace(m
         ({"action": "poke"}, "RaySample: action is 'poke'"),
         ({"length": 0}, "RaySample: length is 0"),
         ({"button": 9}, "RaySample: button is 9|PointerSample: button is 9"),
+        ({"path": ()}, "RaySample: path is 0 points"),
+        ({"path": "east"}, "RaySample: path is 'east'"),
+        ({"path": [(0, 1, 0)]}, "RaySample: path ends where it begins"),
+        ({"path": [(0, 1, -1), (0, math.nan, 0)]}, r"RaySample: path\[1\] is"),
     ],
 )
 def test_a_ray_sample_that_cannot_be_is_refused_and_changes_nothing(given, says):

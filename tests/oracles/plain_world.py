@@ -204,3 +204,22 @@ def offers(scene: Scene, origin, direction, length: float = math.inf) -> tuple[l
         if root._own is None and root.solidity is None:
             return nodes, False, close  # a spot that nobody listens to ends it (law X1)
     return nodes, False, close
+
+
+def offered(scene: Scene, origin, direction, length: float, path) -> tuple[list[Node], bool, bool]:
+    """The offers of a ray, or of a throw: those of the first of its pieces that meets anything (X5)."""
+    if path is None:
+        return offers(scene, origin, direction, length)
+    left, close = length, False
+    for start, end in pairwise([np.array(origin), *map(np.array, path)]):
+        long = float(np.linalg.norm(end - start))
+        things = met(scene, start, end - start, min(long, left) + 1e-6)
+        ends = [abs(things[0][0] - min(long, left)), things[0][0]] if things else []
+        close = close or any(gap < 1e-5 for gap in ends)
+        if things:
+            found, bars, near = offers(scene, start, end - start, min(long, left))
+            return found, bars, close or near
+        left -= long
+        if left <= 0:
+            break
+    return [], False, close

@@ -22,6 +22,7 @@ from glent import (
     Router,
     Scene,
     Sphere,
+    Throw,
     TickSample,
     TipSample,
     WindowSample,
@@ -170,7 +171,18 @@ class WorldMachine(RuleBasedStateMachine):
     )
     def point(self, name: str, at, origin, length) -> None:
         way = tuple(at[n] - origin[n] for n in range(3))
-        self.aims[name] = (origin, way, length)
+        self.aims[name] = (origin, way, length, None)
+        self.act(name, "move")
+
+    @rule(
+        name=rays,
+        velocity=st.tuples(*[st.integers(-6, 6)] * 2, st.integers(-9, -2)),
+        length=st.sampled_from([None, 3.0]),
+    )
+    def throw(self, name: str, velocity, length) -> None:
+        """Point along an arc, as a hand that throws does."""
+        arc = Throw.from_velocity(EYE, velocity, length=8.0, off=0.1)
+        self.aims[name] = (EYE, velocity, length, arc.points[1:])
         self.act(name, "move")
 
     @rule(
@@ -183,27 +195,30 @@ class WorldMachine(RuleBasedStateMachine):
             self.act(name, action, button)
 
     def act(self, name: str, action: str, button: int = 0) -> None:
-        origin, way, length = self.aims[name]
+        origin, way, length, path = self.aims[name]
         pointer = self.router._state.pointers.get(name)
         free = pointer is None or pointer.hold == "free"
-        verdict = self.feed(RaySample(self.later(), action, origin, way, name, button, 0, length))
+        verdict = self.feed(RaySample(self.later(), action, origin, way, name, button, 0, length, path))
         if verdict.spot is not None:
             assert verdict.spot.node.root in self.roots()
-            assert math.dist(verdict.spot.point, origin) <= (length or 1e9) * (1 + 1e-9)
+            assert verdict.spot.distance <= (length or 1e9) * (1 + 1e-9)
+            assert math.dist(verdict.spot.point, origin) <= verdict.spot.distance * (1 + 1e-9)
         if action == "move" and free and not self.errors:
-            self.agree_with_the_plain_model(verdict, origin, way, length)
+            self.agree_with_the_plain_model(verdict, origin, way, length, path)
 
-    def agree_with_the_plain_model(self, verdict, origin, way, length) -> None:
-        offers, bars, close = plain_world.offers(self.scene, origin, way, length or math.inf)
+    def agree_with_the_plain_model(self, verdict, origin, way, length, path) -> None:
+        offers, bars, close = plain_world.offered(self.scene, origin, way, length or math.inf, path)
         if close or self.menu.visible or self.router.seat().view.held_panels:
+            return
+        solid = bool(offers) and offers[-1].effective_solidity == "solid"
+        assert verdict.world == (not solid and not bars)
+        assert verdict.owner is (offers[-1] if solid else None)
+        if path is not None:
             return
         hits = [hit for hit in self.router.hits_ray(origin, way, length) if hit.offered]
         assert [hit.node for hit in hits] == offers
         first = self.router.hits_rays([origin], [way], length)
         assert first.nodes == [offers[0] if offers else None]
-        solid = bool(offers) and offers[-1].effective_solidity == "solid"
-        assert verdict.world == (not solid and not bars)
-        assert verdict.owner is (offers[-1] if solid else None)
 
     @rule(x=st.integers(0, 199), y=st.integers(0, 99), action=st.sampled_from(["move", "move", "press", "release"]))
     def use_the_mouse(self, x: int, y: int, action: str) -> None:
@@ -264,8 +279,8 @@ class WorldMachine(RuleBasedStateMachine):
             elif pointer.hold == "free" and pointer.kind == "ray" and not self.menu.visible:
                 if self.router.seat().view.held_panels:
                     continue
-                origin, way, length = self.aims[pointer.name]
-                offers, _, close = plain_world.offers(self.scene, origin, way, length or math.inf)
+                origin, way, length, path = self.aims[pointer.name]
+                offers, _, close = plain_world.offered(self.scene, origin, way, length or math.inf, path)
                 if not close:
                     assert inside == {node for offer in offers for node in offer.lineage()}
 

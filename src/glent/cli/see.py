@@ -26,11 +26,13 @@ from glent.cli.terminal import (
 )
 from glent.core.geometry.world.camera import Camera
 from glent.core.geometry.world.ray import Ray
+from glent.core.geometry.world.throw import Throw
 from glent.core.input.samples import RaySample
 from glent.formats import counts_of, read_recording, replay
 
 if TYPE_CHECKING:
     from glent.core.routing.router import Router
+    from glent.core.routing.verdict import Verdict
     from glent.figures import ShownRay
 
 __all__ = ["map_command", "timeline", "tree", "view"]
@@ -268,17 +270,22 @@ def view(
 
 
 def _shown(router: Router, sample: RaySample) -> ShownRay:
+    return _drawn(router, sample, router.feed(sample))
+
+
+def _drawn(router: Router, sample: RaySample, verdict: Verdict) -> ShownRay:
+    """The way of a sample, with what it meets."""
     from glent.figures import ShownRay
 
-    verdict = router.feed(sample)
+    if sample.path is not None:
+        throw = Throw([sample.origin, *sample.path], sample.length)
+        return ShownRay(sample.pointer, throw, tuple(router.hits_throw(throw, seat=verdict.seat)), verdict)
     ray = Ray(sample.origin, sample.direction, sample.length)
     hits = router.hits_ray(sample.origin, sample.direction, sample.length, seat=verdict.seat)
     return ShownRay(sample.pointer, ray, tuple(hits), verdict)
 
 
 def _rays_of(router: Router, world: Any, recording: Path, at: float | None) -> list[ShownRay]:
-    from glent.figures import ShownRay
-
     last: dict[str, tuple[RaySample, Any]] = {}
     for step in replay(router, read_recording(recording)):
         if at is not None and step.sample.time > at:
@@ -287,19 +294,20 @@ def _rays_of(router: Router, world: Any, recording: Path, at: float | None) -> l
             world.steer(step.sample, step.verdict)
         if isinstance(step.sample, RaySample):
             last[step.sample.pointer] = (step.sample, step.verdict)
-    shown = []
-    for name, (sample, verdict) in last.items():
-        ray = Ray(sample.origin, sample.direction, sample.length)
-        hits = router.hits_ray(sample.origin, sample.direction, sample.length)
-        shown.append(ShownRay(name, ray, tuple(hits), verdict))
-    return shown
+    return [_drawn(router, sample, verdict) for sample, verdict in last.values()]
+
+
+def _course(way: Ray | Throw) -> dict[str, Any]:
+    if isinstance(way, Throw):
+        return {"path": [list(point) for point in way.points[1:]]}
+    return {"direction": list(way.direction)}
 
 
 def _ray_row(one: ShownRay) -> dict[str, Any]:
     return {
         "ray": one.name,
-        "origin": list(one.ray.origin),
-        "direction": list(one.ray.direction),
+        "origin": list(one.way.origin),
+        **_course(one.way),
         "world": one.verdict.world,
         "owner": one.verdict.owner.path if one.verdict.owner is not None else None,
         "why": one.verdict.why,

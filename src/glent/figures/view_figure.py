@@ -18,6 +18,7 @@ from glent.figures.palette import INK, PAPER, ZONE_COLOURS, save
 
 if TYPE_CHECKING:
     from glent.core.geometry.world.ray import Ray
+    from glent.core.geometry.world.throw import Throw
     from glent.core.routing.hit.point import Hit
     from glent.core.routing.verdict import Verdict
     from glent.core.scene.scene import Scene
@@ -37,12 +38,12 @@ Box = tuple[float, float, float, float]
 class ShownRay:
     """A ray to draw.
 
-    :ivar name: what it is called. :ivar ray: where it goes. :ivar hits: what it meets, front to back.
+    :ivar name: what it is called. :ivar way: where it goes. :ivar hits: what it meets, front to back.
     :ivar verdict: who got the sample it came by.
     """
 
     name: str
-    ray: Ray
+    way: Ray | Throw
     hits: tuple[Hit, ...]
     verdict: Verdict
 
@@ -52,7 +53,7 @@ class ShownRay:
         first = next((hit for hit in self.hits if hit.offered and hit.node.stops_input), None)
         if first is not None and first.distance is not None:
             return first.distance
-        return min(self.ray.length, LONGEST)
+        return min(self.way.length, LONGEST)
 
     @property
     def colour(self) -> str:
@@ -189,7 +190,7 @@ def _draw_rays(axes: Any, camera: Camera, view: Box, rays: list[ShownRay]) -> li
     marks: list[Box] = []
     for number, shown in enumerate(rays[:MAX_RAYS], 1):
         parts = [shown.end * (n / 200.0) ** 2 for n in range(201)]
-        seen = [camera.project(along(shown.ray.origin, shown.ray.direction, part), view) for part in parts]
+        seen = [camera.project(shown.way.at(part), view) for part in parts]
         points = [point for point in seen if point is not None and abs(point[0]) < 1e5 and abs(point[1]) < 1e5]
         if len(points) > 1:
             line = {"solid_capstyle": "round", "zorder": 40, "clip_on": True}
@@ -212,8 +213,8 @@ def _draw_rays(axes: Any, camera: Camera, view: Box, rays: list[ShownRay]) -> li
 
 def _plan_camera(scene: Scene, camera: Camera, rays: list[ShownRay]) -> tuple[Camera, Box]:
     """A camera from above over all that matters: where rays begin and end, and the eye."""
-    points = [camera.eye, *(shown.ray.origin for shown in rays)]
-    points += [along(shown.ray.origin, shown.ray.direction, shown.end) for shown in rays if shown.end < LONGEST]
+    points = [camera.eye, *(shown.way.origin for shown in rays)]
+    points += [shown.way.at(shown.end) for shown in rays if shown.end < LONGEST]
     if len(points) < 3:
         points += [root.pose.position for root in scene.in_world]
     xs, zs = [point[0] for point in points], [point[2] for point in points]

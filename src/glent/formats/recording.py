@@ -100,6 +100,7 @@ class RayLine(_SampleLine):
     button: ButtonName | None = None
     buttons: ButtonBits = 0
     length: Annotated[float, Field(gt=0, le=FARTHEST)] | None = None
+    path: list[Triple] | None = None
 
 
 class TipLine(_SampleLine):
@@ -342,6 +343,7 @@ def _sample(line: AnyLine) -> Sample:
         given["raw"] = tuple((time, x, y) for time, x, y in line.raw)
     if isinstance(line, RayLine):
         given["origin"], given["direction"] = tuple(line.origin), tuple(line.direction)
+        given["path"] = None if line.path is None else tuple((x, y, z) for x, y, z in line.path)
     if isinstance(line, TipLine):
         given["tip"] = None if line.tip is None else tuple(line.tip)
     if isinstance(line, PointerLine | RayLine):

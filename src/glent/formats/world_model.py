@@ -65,24 +65,33 @@ class _Form(Model):
         raise NotImplementedError
 
 
-class CuboidModel(_Form):
+class _Snapping(_Form):
+    snap: Triple | None = None
+
+    @property
+    def snap_at(self) -> tuple[float, float, float] | None:
+        """Where things snap to."""
+        return None if self.snap is None else _triple(self.snap)
+
+
+class CuboidModel(_Snapping):
     """A box around its origin."""
 
     kind: Literal["cuboid"]
     size: Triple
 
     def build(self) -> glent.Form:
-        return glent.Cuboid(_triple(self.size))
+        return glent.Cuboid(_triple(self.size), self.snap_at)
 
 
-class SphereModel(_Form):
+class SphereModel(_Snapping):
     """A ball around its origin."""
 
     kind: Literal["sphere"]
     radius: Positive
 
     def build(self) -> glent.Form:
-        return glent.Sphere(self.radius)
+        return glent.Sphere(self.radius, self.snap_at)
 
 
 class SnapModel(_Form):
@@ -95,7 +104,7 @@ class SnapModel(_Form):
         return glent.SnapPoint(self.radius)
 
 
-class RectangleModel(_Form):
+class RectangleModel(_Snapping):
     """A flat rectangle that faces along z."""
 
     kind: Literal["rectangle"]
@@ -103,7 +112,7 @@ class RectangleModel(_Form):
     height: Positive
 
     def build(self) -> glent.Form:
-        return glent.Rectangle(self.width, self.height)
+        return glent.Rectangle(self.width, self.height, self.snap_at)
 
 
 class HeightFieldModel(Model):
@@ -130,7 +139,7 @@ class AreaModel(_Form):
         return glent.Area(self.outline, None if self.ground is None else self.ground.build(), snap)
 
 
-class MeshModel(_Form):
+class MeshModel(_Snapping):
     """Triangles: three indices of vertices each."""
 
     kind: Literal["mesh"]
@@ -138,7 +147,7 @@ class MeshModel(_Form):
     triangles: list[Annotated[list[int], Field(min_length=3, max_length=3)]] = Field(min_length=1)
 
     def build(self) -> glent.Form:
-        return glent.Mesh(self.vertices, self.triangles)
+        return glent.Mesh(self.vertices, self.triangles, self.snap_at)
 
 
 FormModel = Annotated[
@@ -152,29 +161,30 @@ def form_model(form: glent.Form) -> dict[str, Any]:
 
     :raises TypeError: a form of the user's own, which no file can hold.
     """
-    if isinstance(form, glent.Cuboid):
-        return {"kind": "cuboid", "size": list(form.size)}
     if isinstance(form, glent.SnapPoint):
         return {"kind": "snap", "radius": form.radius}
-    if isinstance(form, glent.Sphere):
-        return {"kind": "sphere", "radius": form.radius}
-    if isinstance(form, glent.Rectangle):
-        return {"kind": "rectangle", "width": form.width, "height": form.height}
-    if isinstance(form, glent.Mesh):
-        return {"kind": "mesh", "vertices": form.vertices.tolist(), "triangles": form.triangles.tolist()}
-    if isinstance(form, glent.Area):
-        document: dict[str, Any] = {"kind": "area", "outline": [[list(p) for p in ring] for ring in form.outline]}
+    document: dict[str, Any]
+    if isinstance(form, glent.Cuboid):
+        document = {"kind": "cuboid", "size": list(form.size)}
+    elif isinstance(form, glent.Sphere):
+        document = {"kind": "sphere", "radius": form.radius}
+    elif isinstance(form, glent.Rectangle):
+        document = {"kind": "rectangle", "width": form.width, "height": form.height}
+    elif isinstance(form, glent.Mesh):
+        document = {"kind": "mesh", "vertices": form.vertices.tolist(), "triangles": form.triangles.tolist()}
+    elif isinstance(form, glent.Area):
+        document = {"kind": "area", "outline": [[list(p) for p in ring] for ring in form.outline]}
         if form.ground is not None:
-            ground = {
+            document["ground"] = {
                 "values": form.ground.values.tolist(),
                 "step": form.ground.step,
                 "origin": list(form.ground.origin),
             }
-            document["ground"] = ground
-        if form.snap_at is not None:
-            document["snap"] = list(form.snap_at)
-        return document
-    raise TypeError(f"{form!r} is a form that no file can hold")
+    else:
+        raise TypeError(f"{form!r} is a form that no file can hold")
+    if form.snap_at is not None:
+        document["snap"] = list(form.snap_at)
+    return document
 
 
 class CameraModel(Model):

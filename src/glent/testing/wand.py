@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import TypeAlias
 
+from glent.core.geometry.world.throw import Throw
 from glent.core.geometry.world.vectors import Vector3, add, minus, times
 from glent.core.input.samples import PointerButton, RaySample, Sample, TipSample
 from glent.core.routing.pointers.pointer import bit_of
@@ -56,17 +57,29 @@ class Wand(_InWorld):
         self.origin = origin
         self.direction: Vector3 = (0.0, 0.0, -1.0)
         self.length = length
+        self.path: tuple[Vector3, ...] | None = None
         self.buttons = 0
 
     def _sample(self, action: str, button: PointerButton | None = None) -> Verdict:
         self.pause(self.pace)
         number = None if button is None else int(button)
         return self.feed(
-            RaySample(self.time, action, self.origin, self.direction, self.pointer, number, self.buttons, self.length)
+            RaySample(
+                self.time,
+                action,
+                self.origin,
+                self.direction,
+                self.pointer,
+                number,
+                self.buttons,
+                self.length,
+                self.path,
+            )
         )
 
     def aim(self, goal: Goal, steps: int = 1, at: tuple[float, float] = (0.5, 0.5)) -> Verdict:
-        """Turn to a goal, in so many samples; the last verdict."""
+        """Turn to a goal, in so many samples, straight on; the last verdict."""
+        self.path = None
         before, after = self.direction, minus(self.point(goal, at), self.origin)
         for step in range(1, steps + 1):
             part = step / steps
@@ -74,6 +87,13 @@ class Wand(_InWorld):
             self.direction = (round(x, 6), round(y, 6), round(z, 6))
             verdict = self._sample("move")
         return verdict
+
+    def throw(self, velocity: Vector3) -> Verdict:
+        """Point along the way of something thrown from here at a speed, metres a second, until the next aim."""
+        self.direction = velocity
+        points = Throw.from_velocity(self.origin, velocity).points[1:]
+        self.path = tuple((round(x, 6), round(y, 6), round(z, 6)) for x, y, z in points)
+        return self._sample("move")
 
     def press(self, button: PointerButton = PointerButton.PRIMARY) -> Verdict:
         """Press a button."""

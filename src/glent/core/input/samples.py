@@ -7,6 +7,7 @@ mask as in its ``buttons`` (1 primary, 2 secondary, 4 auxiliary, 8 back, 16 forw
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from enum import IntEnum
 
 __all__ = [
@@ -104,10 +105,12 @@ class RaySample:
     :ivar pointer: which of them, by any name.
     :ivar button: the button that went down or up: its number or its name; None: the primary one.
     :ivar buttons: all buttons that are down afterwards, as a bit mask; 0: not told.
-    :ivar length: how far it goes, metres; None: without end (law X2).
+    :ivar length: how far it goes, metres; None: without end (law X2), or to the end of its path.
+    :ivar path: points that it goes on by after its origin, as something thrown does, world space, metres; None: it is
+        straight. ``direction`` is then where the hand points, at the start (law X5).
     """
 
-    __slots__ = ("action", "button", "buttons", "direction", "length", "origin", "pointer", "time")
+    __slots__ = ("action", "button", "buttons", "direction", "length", "origin", "path", "pointer", "time")
 
     kind = "ray"
     relative = emulated = False
@@ -123,6 +126,7 @@ class RaySample:
         button: int | str | None = None,
         buttons: int = 0,
         length: float | None = None,
+        path: Sequence[tuple[float, float, float]] | None = None,
     ) -> None:
         self.time = time
         self.action = action
@@ -132,6 +136,7 @@ class RaySample:
         self.button = button
         self.buttons = buttons
         self.length = length
+        self.path = path
 
     def __repr__(self) -> str:
         return f"RaySample({self.time!r}, {self.action!r}, {self.origin!r}, {self.direction!r}, {self.pointer!r})"

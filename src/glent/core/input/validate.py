@@ -8,7 +8,7 @@ from typing import Any
 
 from glent.core.errors import SampleError
 from glent.core.geometry.world.ray import checked_ray
-from glent.core.geometry.world.vectors import checked
+from glent.core.geometry.world.vectors import Vector3, checked, length, minus
 from glent.core.input.pad import AXES, BUTTONS, PAD_CONTROLS, is_keyboard
 from glent.core.input.samples import (
     ComposeSample,
@@ -27,6 +27,9 @@ from glent.core.input.samples import (
 
 __all__ = ["FARTHEST", "LATEST", "button_of", "check", "check_number", "check_time", "is_plain"]
 
+MAX_PATH = 10_000
+"""Points of a ray's path."""
+MIN_PIECE = 1e-9
 FARTHEST = 1e9
 """No position or distance in a sample is larger."""
 
@@ -111,10 +114,21 @@ def _pointer(sample: PointerSample, where: str) -> None:
 
 def _ray(sample: RaySample, where: str) -> None:
     _one_of(sample.action, "action", ACTIONS, where)
-    checked_ray(sample.origin, sample.direction, sample.length, where, SampleError)
+    start, _, _ = checked_ray(sample.origin, sample.direction, sample.length, where, SampleError)
+    if sample.path is not None:
+        _path(sample.path, start, where)
     _text(sample.pointer, "pointer", where)
     button_of(sample.button, where)
     _buttons(sample.buttons, where)
+
+
+def _path(path: object, start: Vector3, where: str) -> None:
+    if not isinstance(path, tuple | list) or not 0 < len(path) <= MAX_PATH:
+        shown = f"{len(path)} points" if isinstance(path, tuple | list) else repr(path)
+        raise SampleError(f"{where}: path is {shown}, expected None or 1 to {MAX_PATH:,} points after the origin")
+    points = [checked(point, f"{where}: path[{number}]", SampleError) for number, point in enumerate(path)]
+    if all(length(minus(point, start)) <= MIN_PIECE for point in points):
+        raise SampleError(f"{where}: path ends where it begins, at {start}; expected a point that lies elsewhere")
 
 
 def _tip(sample: TipSample, where: str) -> None:

@@ -27,13 +27,21 @@ class Aim:
 
     :ivar ray: its ray, or the one of the screen point it is at; None: it points nowhere in the world.
     :ivar panel: the panel that its press belongs to, if any. :ivar at: where on that, extended beyond its edges, in
-        its pixels: also when the ray misses even that, as it was last (law X6).
+        its pixels: also when the ray misses even that, as it was last (law X6). :ivar sight: what angles are measured
+        by: its ray, or the straight line from the hand to where its throw points.
     """
 
-    __slots__ = ("at", "met", "panel", "ray")
+    __slots__ = ("at", "met", "panel", "ray", "sight")
 
-    def __init__(self, ray: Ray | None, panel: Panel | None = None, at: tuple[float, float] | None = None) -> None:
+    def __init__(
+        self,
+        ray: Ray | None,
+        panel: Panel | None = None,
+        at: tuple[float, float] | None = None,
+        sight: Ray | None = None,
+    ) -> None:
         self.ray = ray
+        self.sight = sight if sight is not None else ray
         self.panel = panel
         self.at = at
         self.met: dict[Panel, tuple[float, float]] = {}
@@ -66,9 +74,9 @@ class Mark:
         self._root = root
         self._point: Vector3 | None = None
         self._way: Vector3 | None = None
-        if aim.ray is None:
+        if aim.ray is None or aim.sight is None:
             return
-        self._way = aim.ray.direction
+        self._way = aim.sight.direction
         if root is not None and root._in_world:
             panel = root._own is not None
             at = aim.on(root) if panel else None  # type: ignore[arg-type]
@@ -79,12 +87,12 @@ class Mark:
 
     def degrees(self, aim: Aim | None) -> float:
         """The angle between where a ray points now and this mark, wherever the mark has been carried meanwhile."""
-        if aim is None or aim.ray is None:
+        if aim is None or aim.sight is None:
             return 0.0
         way = self._way
         if self._point is not None and self._root is not None and self._root._scene is not None:
-            way = minus(self._root.pose.out(self._point), aim.ray.origin)  # type: ignore[attr-defined]
-        return 0.0 if way is None else angle(way, aim.ray.direction)
+            way = minus(self._root.pose.out(self._point), aim.sight.origin)  # type: ignore[attr-defined]
+        return 0.0 if way is None else angle(way, aim.sight.direction)
 
 
 def angle(one: Vector3, other: Vector3) -> float:

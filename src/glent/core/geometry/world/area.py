@@ -40,15 +40,14 @@ class Area(Form):
 
     kind = "area"
 
-    __slots__ = ("_box", "_polygon", "_snap", "ground", "outline", "snap_at")
+    __slots__ = ("_box", "_polygon", "ground", "outline")
 
     def __init__(
         self, outline: Any, ground: HeightField | None = None, snap: tuple[float, float] | None = None
     ) -> None:
-        super().__init__()
+        super().__init__(snap)
         self.outline = outline
         self.ground = ground
-        self.snap_at = snap
 
     def _prepare(self) -> None:
         if self.ground is not None and not isinstance(self.ground, HeightField):
@@ -64,22 +63,22 @@ class Area(Form):
         box = polygon.bounds(0.0, 0.0)
         if box is None:
             raise ShapeError(f"Area: outline is {_shown(self.outline)}, which has no width; expected an area")
+        self.outline = polygon.rings
+        self._polygon = polygon
+        low, top = (0.0, 0.0) if self.ground is None else self.ground.range_over(box)
+        self._box = (box[0], low, box[1], box[2], top, box[3])
+
+    def _prepare_snap(self) -> Vector3 | None:
         snap = self.snap_at
-        if snap is not None and (
+        if snap is None:
+            return None
+        if (
             not isinstance(snap, tuple | list)
             or len(snap) != 2
             or not all(isinstance(one, int | float) and math.isfinite(one) for one in snap)
         ):
             raise ShapeError(f"Area: snap is {snap!r}, expected None or x and z")
-        self.outline = polygon.rings
-        self._polygon = polygon
-        self._snap = None if snap is None else (float(snap[0]), self._height(*snap), float(snap[1]))
-        low, top = (0.0, 0.0) if self.ground is None else self.ground.range_over(box)
-        self._box = (box[0], low, box[1], box[2], top, box[3])
-
-    @property
-    def snap(self) -> Vector3 | None:
-        return self._snap
+        return float(snap[0]), self._height(*snap), float(snap[1])
 
     def _height(self, x: float, z: float) -> float:
         return 0.0 if self.ground is None else self.ground.at(x, z)

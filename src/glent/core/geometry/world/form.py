@@ -32,15 +32,19 @@ MINIMUM = 1e-9
 class Form:
     """A surface that rays can meet.
 
-    :cvar kind: what files call it. :ivar snap: the point that things placed on it snap to, or None.
+    :param snap: the point in its space that things put down on it snap to, such as the top of a crate; None: none.
+
+    :cvar kind: what files call it. :ivar snap_at: that point, as it was given.
     """
 
     kind: ClassVar[str] = "form"
 
-    __slots__ = ("_prepared",)
+    __slots__ = ("_prepared", "_snap", "snap_at")
 
-    def __init__(self) -> None:
+    def __init__(self, snap: Any = None) -> None:
+        self.snap_at = snap
         self._prepared = False
+        self._snap: Vector3 | None = None
 
     def prepare(self, where: str = "") -> None:
         """Check what it was made of. It is called when a spot is made, or at the first question.
@@ -51,6 +55,7 @@ class Form:
             return
         try:
             self._prepare()
+            self._snap = self._prepare_snap()
         except ShapeError as error:
             raise ShapeError(f"{where}: {error}" if where else str(error)) from None
         self._prepared = True
@@ -58,9 +63,15 @@ class Form:
     def _prepare(self) -> None:
         raise NotImplementedError
 
+    def _prepare_snap(self) -> Vector3 | None:
+        if self.snap_at is None:
+            return None
+        return checked(self.snap_at, f"{type(self).__name__}: snap", ShapeError)
+
     @property
     def snap(self) -> Vector3 | None:
-        return None
+        """The point in its space that things put down on it snap to, or None."""
+        return self._snap
 
     def bounds(self) -> Box3:
         """The box around it."""
@@ -103,15 +114,15 @@ class Form:
 class Sphere(Form):
     """A ball around its origin.
 
-    :param radius: metres.
+    :param radius: metres. :param snap: see :class:`Form`.
     """
 
     kind = "sphere"
 
     __slots__ = ("radius",)
 
-    def __init__(self, radius: float) -> None:
-        super().__init__()
+    def __init__(self, radius: float, snap: Vector3 | None = None) -> None:
+        super().__init__(snap)
         self.radius = radius
 
     def _prepare(self) -> None:
@@ -186,23 +197,22 @@ class SnapPoint(Sphere):
 
     __slots__ = ()
 
-    @property
-    def snap(self) -> Vector3 | None:
-        return 0.0, 0.0, 0.0
+    def __init__(self, radius: float) -> None:
+        super().__init__(radius, (0.0, 0.0, 0.0))
 
 
 class Cuboid(Form):
     """A box around its origin.
 
-    :param size: along x, y and z, metres.
+    :param size: along x, y and z, metres. :param snap: see :class:`Form`.
     """
 
     kind = "cuboid"
 
     __slots__ = ("_half", "size")
 
-    def __init__(self, size: Vector3) -> None:
-        super().__init__()
+    def __init__(self, size: Vector3, snap: Vector3 | None = None) -> None:
+        super().__init__(snap)
         self.size = size
 
     def _prepare(self) -> None:
@@ -278,15 +288,15 @@ class Cuboid(Form):
 class Rectangle(Form):
     """A flat rectangle around its origin, which faces along z.
 
-    :param width: along x, metres. :param height: along y, metres.
+    :param width: along x, metres. :param height: along y, metres. :param snap: see :class:`Form`.
     """
 
     kind = "rectangle"
 
     __slots__ = ("height", "width")
 
-    def __init__(self, width: float, height: float) -> None:
-        super().__init__()
+    def __init__(self, width: float, height: float, snap: Vector3 | None = None) -> None:
+        super().__init__(snap)
         self.width = width
         self.height = height
 

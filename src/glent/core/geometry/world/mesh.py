@@ -24,6 +24,7 @@ class Mesh(Form):
     :param vertices: points, of shape (n, 3), metres.
     :param triangles: three indices of vertices each, of shape (m, 3); counter-clockwise seen from outside, so that
         normals point outwards. One of no area is never met.
+    :param snap: see :class:`Form`.
 
     Numbers that are not finite and indices of no vertex are refused with ``ShapeError`` once a spot is made of it.
     """
@@ -32,8 +33,8 @@ class Mesh(Form):
 
     __slots__ = ("_corners", "_volumes", "triangles", "vertices")
 
-    def __init__(self, vertices: Any, triangles: Any) -> None:
-        super().__init__()
+    def __init__(self, vertices: Any, triangles: Any, snap: Vector3 | None = None) -> None:
+        super().__init__(snap)
         self.vertices = vertices
         self.triangles = triangles
 

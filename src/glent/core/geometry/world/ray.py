@@ -22,6 +22,9 @@ class Ray:
     :ivar origin: where it begins. :ivar direction: where it goes, with length 1. :ivar length: metres, or infinite.
     """
 
+    gone = 0.0
+    """How far along a way of several pieces it begins, metres."""
+
     __slots__ = ("direction", "length", "origin")
 
     def __init__(self, origin: Vector3, direction: Vector3, length: float | None = None, where: str = "Ray") -> None:

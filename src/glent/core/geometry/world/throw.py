@@ -10,11 +10,21 @@ from glent.core.errors import SceneError
 from glent.core.geometry.world.ray import Ray
 from glent.core.geometry.world.vectors import FARTHEST, Vector3, checked, length, minus
 
-__all__ = ["Throw"]
+__all__ = ["Piece", "Throw"]
 
 GRAVITY = (0.0, -9.81, 0.0)
 MIN_PIECE = 1e-9
 MAX_PIECES = 100_000
+
+
+class Piece(Ray):
+    """A straight piece of a throw. :ivar gone: how far along the throw it begins, metres."""
+
+    __slots__ = ("gone",)
+
+    def __init__(self, start: Vector3, end: Vector3, length: float, gone: float) -> None:
+        super().__init__(start, minus(end, start), length)
+        self.gone = gone
 
 
 class Throw:
@@ -27,7 +37,7 @@ class Throw:
     :ivar points: where it goes. :ivar length: how far.
     """
 
-    __slots__ = ("length", "points")
+    __slots__ = ("_pieces", "length", "points")
 
     def __init__(self, points: Iterable[Vector3], length: float | None = None) -> None:
         given = [checked(point, f"Throw: points[{n}]", SceneError) for n, point in enumerate(_listed(points))]
@@ -40,6 +50,7 @@ class Throw:
         whole = sum(_gap(one, other) for one, other in pairwise(apart))
         self.points = tuple(apart)
         self.length = whole if length is None else min(whole, _checked_cap(length))
+        self._pieces: list[Piece] = []
 
     @classmethod
     def from_velocity(
@@ -75,17 +86,37 @@ class Throw:
             points.append((x, y, z))
         return cls(points, cap)
 
-    def pieces(self) -> list[tuple[Ray, float]]:
-        """The rays it is made of, each with how far along the arc it begins."""
-        made, gone = [], 0.0
+    @property
+    def origin(self) -> Vector3:
+        """Where it begins, metres."""
+        return self.points[0]
+
+    def at(self, distance: float) -> Vector3:
+        """The point so many metres along it; beyond its end it goes straight on."""
+        piece = next((one for one in reversed(self.pieces()) if one.gone <= distance), self.pieces()[0])
+        return piece.at(distance - piece.gone)
+
+    def pieces(self) -> list[Piece]:
+        """The rays it is made of; made once."""
+        made, gone = self._pieces, 0.0
+        if made:
+            return made
         for one, other in pairwise(self.points):
             if gone >= self.length:
                 break
             long = _gap(one, other)
             # A hair too long, so that nothing slips through between two pieces.
-            made.append((Ray(one, minus(other, one), min(long, self.length - gone) * (1.0 + 1e-12)), gone))
+            made.append(Piece(one, other, min(long, self.length - gone) * (1.0 + 1e-12), gone))
             gone += long
         return made
+
+    def __eq__(self, other: object) -> bool:
+        if not isinstance(other, Throw):
+            return NotImplemented
+        return (self.points, self.length) == (other.points, other.length)
+
+    def __hash__(self) -> int:
+        return hash((self.points, self.length))
 
     def __repr__(self) -> str:
         return f"<Throw of {len(self.points)} points, {self.length:g} m long>"

@@ -42,7 +42,7 @@ class SurfaceContact(Contact):
         aim = self._pointer.aim
         self._mark = mark_of(self._pointer)
         self._at = aim.on(self._panel) if aim is not None and self._panel is not None else None
-        self._way: Vector3 | None = aim.ray.direction if aim is not None and aim.ray is not None else None
+        self._way: Vector3 | None = aim.sight.direction if aim is not None and aim.sight is not None else None
 
     @property
     def distance(self) -> float:
@@ -72,9 +72,9 @@ class SurfaceContact(Contact):
                 return 0.0, 0.0
             self._at = at
             return at[0] - before[0], at[1] - before[1]
-        if self._pointer.kind != "ray" or aim.ray is None:
+        if self._pointer.kind != "ray" or aim.sight is None:
             return step
-        before_way, self._way = self._way, aim.ray.direction
+        before_way, self._way = self._way, aim.sight.direction
         return _turned(before_way, self._way) if before_way is not None else (0.0, 0.0)
 
     def _measure_anew(self) -> None:

@@ -12,6 +12,7 @@ from glent.core.routing.hit.ray import find_beyond, walk_beyond
 from glent.core.routing.seat_view import Barrier
 
 if TYPE_CHECKING:
+    from glent.core.geometry.world.ray import Ray
     from glent.core.routing.pointers.pointer import Pointer
     from glent.core.routing.seats.seat import Seat
     from glent.core.routing.state import State
@@ -34,15 +35,27 @@ def aim(state: State, pointer: Pointer) -> None:
     held = pointer.press
     panel = world_index.panel_of(held.path[0]) if held is not None else pointer.touched
     at: tuple[float, float] | None = None
+    sight: Ray | None = None
+    throw = pointer.throw
+    if throw is not None:
+        from glent.core.routing.hit.thrown import landing, sight_of, through  # seldom wanted
+
+        state.seats.refresh()
+        ray, end = landing(pointer.seat.view, throw, pointer.kind)
+        pointer.follow(ray)
     if panel is not None:
         near = before.on(panel) if before is not None and (before.panel is panel or panel in before.met) else None
         if pointer.tip is not None:
             at = panel.foot(pointer.tip)[:2]
+        elif throw is not None:
+            at = through(panel, throw, near)
         elif ray is not None:
             at = panel.from_ray(ray, near)
         if at is None:
             at = near if near is not None else before.on(panel) if before is not None else None
-    made = Aim(ray, panel, at)
+    if throw is not None:
+        sight = sight_of(throw, end if panel is None or at is None else panel.to_world(*at))
+    made = Aim(ray, panel, at, sight)
     pointer.aim_as(made, scene._version)
     state.dispatcher.aims[pointer.name] = made
     if pointer.kind == "ray" or pointer.tip is not None:

@@ -90,13 +90,13 @@ class Hit:
 def hit_of(met: Met, node: Node, ray: Ray, offered: bool) -> Hit:
     """The hit of something that stands in the world."""
     root, at = met.root, met.at
-    point = ray.at(met.distance)
+    point, away = ray.at(met.distance), ray.gone + met.distance
     if at is not None:
         normal = cast("Panel", root).normal(*at)
-        return Hit(node, enter(node, *at), offered, point, facing(normal, ray.direction), met.distance)
+        return Hit(node, enter(node, *at), offered, point, facing(normal, ray.direction), away)
     normal = root.pose.out_normal(met.normal) if met.normal is not None else ray.direction
     snap = cast("Spot", root).snap
-    return Hit(node, (0.0, 0.0), offered, point, facing(normal, ray.direction), met.distance, snap)
+    return Hit(node, (0.0, 0.0), offered, point, facing(normal, ray.direction), away, snap)
 
 
 def pick(scene: Scene, x: float, y: float, kind: str = "mouse", deep: bool = False) -> list[Node]:

@@ -150,9 +150,8 @@ def _put_in(found: list[tuple[Met | None, Node | None, Barrier | None]], met: Me
 def hits_of_throw(view: SeatView, arc: Throw, where: Callable[[Node], bool] | None) -> list[Hit]:
     """What a throw meets, down to the first hit that ends it, with distances along the throw."""
     found: list[Hit] = []
-    for ray, gone in arc.pieces():
-        for hit in hits_along(view, ray, "ray", where):
-            hit.distance = (hit.distance or 0.0) + gone
+    for piece in arc.pieces():
+        for hit in hits_along(view, piece, "ray", where):
             found.append(hit)
             if hit.node.stops_input or not hit.offered:
                 return found

@@ -29,6 +29,10 @@ if TYPE_CHECKING:
 __all__ = ["lies_before", "with_cone"]
 
 
+HAIR = 1e-9
+"""Metres: what rounding may make of an edge cut at the end of a ray."""
+
+
 class Gauge:
     """How far a point lies beside a ray, in the unit that reach and thresholds are given in."""
 
@@ -76,15 +80,21 @@ class Gauge:
 
 
 class Degrees(Gauge):
-    """Degrees, for pointers that are rays."""
+    """Degrees, for pointers that are rays.
 
-    __slots__ = ()
+    :param gone: metres from the hand to where the ray begins: it is a piece of a throw.
+    """
+
+    __slots__ = ("gone",)
+
+    def __init__(self, gone: float) -> None:
+        self.gone = gone
 
     def off(self, aside: float, ahead: float) -> float:
-        return math.degrees(math.atan2(aside, ahead))
+        return math.degrees(math.atan2(aside, self.gone + ahead))
 
     def metres(self, units: float, ahead: float) -> float:
-        return math.tan(math.radians(min(units, 89.0))) * max(ahead, 0.0)
+        return math.tan(math.radians(min(units, 89.0))) * (self.gone + max(ahead, 0.0))
 
 
 class Pixels(Gauge):
@@ -107,14 +117,11 @@ class Pixels(Gauge):
         return units * (self.slope * max(ahead, 0.0) + self.width)
 
 
-DEGREES = Degrees()
-
-
-def gauge_of(view: SeatView, kind: str) -> Gauge:
-    """The gauge for pointers of a kind: degrees for rays, else pixels by the seat's camera."""
+def gauge_of(view: SeatView, ray: Ray, kind: str) -> Gauge:
+    """The gauge for a ray of pointers of a kind: degrees for rays, else pixels by the seat's camera."""
     camera = view.sees_by
     if kind == "ray" or camera is None:
-        return DEGREES
+        return Degrees(ray.gone)
     logical = view.scene._scale
     half = view.window[3] / 2.0
     if camera.fov is not None:
@@ -132,7 +139,7 @@ def with_cone(view: SeatView, ray: Ray, kind: str, found: Offers, deep: bool) ->
     solid = next(((met, node) for met, node in found.beyond if node._effective == "solid"), None)
     if found.barrier is not None and not found.beyond:
         return found  # what blocks the way blocks the cone as well
-    gauge = gauge_of(view, kind)
+    gauge = gauge_of(view, ray, kind)
     best: Beside | None = None
     for one in _beside(view, ray, kind, gauge, solid):
         node = one[2]
@@ -184,7 +191,7 @@ def _beside(view: SeatView, ray: Ray, kind: str, gauge: Gauge, solid: tuple[Met,
                     yield one
         elif (reach := root.reach_for(kind)) > 0.0:
             beside = _of_spot(root, ray, gauge)  # type: ignore[arg-type]
-            if beside is not None and 0.0 < beside[0] <= reach and beside[1] <= end:
+            if beside is not None and 0.0 < beside[0] <= reach and 0.0 <= beside[1] <= end:
                 met = Met(beside[1], root, [root], None, None)
                 met.beside = True
                 yield beside[0], met, root
@@ -212,9 +219,10 @@ def _of_spot(spot: Spot, ray: Ray, gauge: Gauge) -> tuple[float, float] | None:
     if spot._met_by(ray.origin, ray.direction, ray.length, False):
         return None
     ball = spot.form.ball()
+    apex = ray.at(-ray.gone)  # a cone about a piece of a throw has grown since the hand
     if ball is not None:
         middle = spot.pose.out(ball[0])
-        away = minus(middle, ray.origin)
+        away = minus(middle, apex)
         ahead = dot(away, ray.direction)
         aside = math.sqrt(max(0.0, dot(away, away) - ahead * ahead))
         radius = ball[1] * max(_long(axis) for axis in (spot.pose.right, spot.pose.up, spot.pose.facing))
@@ -222,22 +230,31 @@ def _of_spot(spot: Spot, ray: Ray, gauge: Gauge) -> tuple[float, float] | None:
             return None
         # To the edge of the ball as it is seen: along the line that just touches it.
         if gauge.level or aside <= radius:
-            return gauge.off(max(0.0, aside - radius), ahead), ahead
+            return gauge.off(max(0.0, aside - radius), ahead - ray.gone), ahead - ray.gone
         whole = math.sqrt(dot(away, away))
         angle = math.atan2(aside, ahead) - math.asin(min(1.0, radius / whole))
-        return gauge.off(math.tan(angle) * ahead, ahead), ahead
-    return _of_edges(spot, ray, gauge)
+        return gauge.off(math.tan(angle) * ahead, ahead - ray.gone), ahead - ray.gone
+    return _of_edges(spot, ray, apex, gauge)
 
 
-def _of_edges(spot: Spot, ray: Ray, gauge: Gauge) -> tuple[float, float] | None:
-    """How far beside a ray a spot's edges lie: on each edge, the point seen nearest to the ray has a closed form."""
+def _of_edges(spot: Spot, ray: Ray, apex: Vector3, gauge: Gauge) -> tuple[float, float] | None:
+    """How far beside a ray a spot's edges lie, as far as they lie between its ends: on each edge, the point seen
+    nearest to the ray has a closed form."""
     import numpy as np
 
     pose = spot.pose
     segments = spot.form.edges() @ np.array([pose.right, pose.up, pose.facing]) + np.array(pose.position)
     d = np.array(ray.direction)
-    start = segments[:, 0] - np.array(ray.origin)
+    start = segments[:, 0] - np.array(apex)
     way = segments[:, 1] - segments[:, 0]
+    low, high = -math.inf if gauge.level else ray.gone, ray.gone + ray.length
+    near, slope = start @ d, way @ d
+    with np.errstate(divide="ignore", invalid="ignore"):
+        ends = np.sort(np.stack([(low - near) / slope, (high - near) / slope]), axis=0)
+    along = slope != 0.0
+    first = np.where(along, np.clip(np.nan_to_num(ends[0], nan=0.0), 0.0, 1.0), 0.0)[:, None]
+    last = np.where(along, np.clip(np.nan_to_num(ends[1], nan=1.0), 0.0, 1.0), 1.0)[:, None]
+    start, way = start + first * way, (last - first) * way
     if gauge.level:
         flat_start, flat_way = start - np.outer(start @ d, d), way - np.outer(way @ d, d)
         with np.errstate(divide="ignore", invalid="ignore"):
@@ -253,11 +270,12 @@ def _of_edges(spot: Spot, ray: Ray, gauge: Gauge) -> tuple[float, float] | None:
         points = start + one[:, None] * way
         ahead = points @ d
         aside = np.sqrt(np.maximum(0.0, (points * points).sum(axis=1) - ahead * ahead))
-        fine = np.flatnonzero((ahead > 0.0) | gauge.level)
+        fine = np.flatnonzero((ahead > 0.0) & (ahead >= low - HAIR) & (ahead <= high + HAIR) | gauge.level)
         for number in fine[np.argsort(aside[fine] / (1.0 if gauge.level else ahead[fine]), kind="stable")][:1].tolist():
-            off = gauge.off(float(aside[number]), float(ahead[number]))
+            far = float(ahead[number]) - ray.gone
+            off = gauge.off(float(aside[number]), far)
             if best is None or off < best[0]:
-                best = off, float(ahead[number])
+                best = off, min(max(far, 0.0), ray.length)
     return best
 
 

@@ -25,7 +25,7 @@ def note_use(state: State, pointer: Pointer, sample: PointerSample | RaySample) 
     seat = pointer.seat
     if sample.action == "move" and not pointer.buttons and seat.last_kind:
         if isinstance(sample, RaySample):
-            way, before = pointer.ray, pointer.used_way
+            way, before = pointer.way, pointer.used_way
             if before is None or way is None:
                 pointer.measure_use()
                 return

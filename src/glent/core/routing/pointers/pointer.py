@@ -30,6 +30,7 @@ from typing import TYPE_CHECKING, Any, ClassVar, Final, Literal, Protocol
 
 if TYPE_CHECKING:
     from glent.core.geometry.world.ray import Ray
+    from glent.core.geometry.world.throw import Throw
     from glent.core.geometry.world.vectors import Vector3
     from glent.core.input.samples import PointerButton, PointerSample, RaySample
     from glent.core.routing.aim import Aim, Mark
@@ -238,11 +239,13 @@ class Pointer:
         "spent_by",
         "spot",
         "strayed",
+        "throw",
         "tip",
         "tip_ray",
         "touched",
         "used_from",
         "used_way",
+        "way",
     )
 
     def __init__(
@@ -274,8 +277,11 @@ class Pointer:
         """What blocks the way behind the offers, so that the world does not get what they leave."""
         self.used_way: Ray | None = None
         """Where it pointed then, if it is a ray."""
+        self.way: Ray | None = None
+        """Where it points, if it is a ray of its own; ``throw``: how it goes on from there, if not straight;
+        ``ray``: what it meets things along, which of a throw is one piece."""
+        self.throw: Throw | None = None
         self.ray: Ray | None = None
-        """Where it points, if it is a ray of its own."""
         self.tip: Vector3 | None = None
         """Where it is in the world, if it is a fingertip; ``touched``: the panel it presses; ``armed``: those that
         it is near, in front of, and where."""
@@ -391,10 +397,11 @@ class Pointer:
         self.jumped = False
         return (0.0, 0.0) if jumped else ((x - x0) / scale, (y - y0) / scale)
 
-    def turn_to(self, ray: Ray) -> None:
-        """Point a ray elsewhere, or to the same place as before."""
-        if ray != self.ray or self.away:
-            self.ray, self.away = ray, False
+    def turn_to(self, way: Ray, throw: Throw | None = None) -> None:
+        """Point a ray elsewhere, or to the same place as before; a throw goes its own way from there."""
+        if way != self.way or throw != self.throw or self.away:
+            self.way, self.throw, self.away = way, throw, False
+            self.ray = way
             self.picked = self.aimed = -1
         self.jumped = False
 
@@ -407,6 +414,10 @@ class Pointer:
     def touch(self, panel: Panel | None) -> None:
         """Note the panel that a fingertip presses; without one it is nowhere."""
         self.touched, self.away = panel, panel is None
+
+    def follow(self, piece: Ray) -> None:
+        """Note the piece of its throw that meets something."""
+        self.ray = piece
 
     def face(self, ray: Ray) -> None:
         """Note the way from a fingertip square onto the panel that it presses."""
@@ -445,12 +456,12 @@ class Pointer:
         """Measure from here whether it is in use again, once another device is used (law T4)."""
         self.idle = None  # its next move may be a sign of that
         self.used_from, self.strayed = (None if self.away else self.pos), (0.0, 0.0)
-        self.used_way = self.ray
+        self.used_way = self.way
 
     def measure_use(self) -> None:
         """Measure from here, if there is no place yet to measure from (law T4)."""
         self.used_from = self.used_from or self.pos
-        self.used_way = self.used_way or self.ray
+        self.used_way = self.used_way or self.way
 
     # -- what lies there -----------------------------------------------------------------------------------------------
 

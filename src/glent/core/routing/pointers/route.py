@@ -21,6 +21,7 @@ from glent.core.routing.verdict import Verdict
 if TYPE_CHECKING:
     from collections.abc import Iterable
 
+    from glent.core.geometry.world.throw import Throw
     from glent.core.routing.pointers.pointer import Contest
     from glent.core.routing.seats.seat import Seat
     from glent.core.routing.state import State
@@ -124,7 +125,13 @@ class Pointing:
         """Move a pointer to where its sample says. Return how far that is, in logical pixels (law P12)."""
         if isinstance(sample, RaySample):
             self._scene._place_to_stand()
-            pointer.turn_to(Ray(sample.origin, sample.direction, sample.length, "RaySample"))
+            way = Ray(sample.origin, sample.direction, sample.length, "RaySample")
+            throw: Throw | None = None
+            if sample.path is not None:
+                from glent.core.geometry.world.throw import Throw  # seldom wanted
+
+                throw = Throw([sample.origin, *sample.path], sample.length)
+            pointer.turn_to(way, throw)
             return NO_STEP  # how far it went is measured where it points (law G7)
         scale = self._scene._scale
         if sample.relative:
