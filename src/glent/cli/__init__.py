@@ -55,8 +55,9 @@ class Commands(click.Group):
 def main() -> None:
     """Glent, the event layer under a game's user interface.
 
-    Wherever SCENE is asked for, `harbour`, `quay`, `bridge`, `tower` and `gallery` name the shipped scenes, with their
-    handlers.
+    Wherever SCENE is asked for, give a file, `package.module:callable` of your own, which returns a Scene or a Router,
+    or one of the shipped `harbour`, `quay`, `bridge`, `tower` and `gallery`.
+
     The recordings that go with them are `night-shift` at the harbour; `crates`, `manifest`, `mooring`, `sticks`,
     `chart`, `rope` and `mishaps` at the quay; `barge`, `menu`, `cargo`, `look`, `by-keys`, `by-pad` and `pilots` on
     the bridge; `two-hands`, `moorings`, `gaze`, `barge-board`, `fingertip` and `at-the-screen` in the tower;

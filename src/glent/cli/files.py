@@ -6,7 +6,8 @@ from pathlib import Path
 
 import click
 
-from glent.cli.terminal import AS_JSON, SCENE, console, emit, table
+from glent.cli.scene_source import SceneSource
+from glent.cli.terminal import AS_JSON, SCENE, console, emit, router_for, table
 from glent.formats import bindings_schema, key_layout_schema, recording_schema, scene_schema
 
 __all__ = ["contract", "schema"]
@@ -34,15 +35,15 @@ def schema(what: str) -> None:
     help="Say what has changed since this one.",
 )
 @AS_JSON
-def contract(scene: Path, out: Path | None, against: Path | None, as_json: bool) -> None:
+def contract(scene: SceneSource, out: Path | None, against: Path | None, as_json: bool) -> None:
     """Show the names that SCENE offers to its game: events and requests out, values both ways, commands in.
 
     Names that stand at two nodes without being shared are findings, and so are changes, with --against (exit code 1).
     """
     from glent.formats import read_scene
-    from glent.wiring import Contract, Wiring
+    from glent.wiring import Contract, Wiring, wiring_of
 
-    wiring = Wiring(read_scene(scene))
+    wiring = Wiring(read_scene(scene)) if isinstance(scene, Path) else wiring_of(router_for(scene)[0].scene)
     found = wiring.contract()
     problems = [problem.sentence for problem in wiring.problems() if problem.kind != "unbound"]
     changes = found.changes_since(Contract.read(against)) if against is not None else []

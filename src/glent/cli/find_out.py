@@ -15,6 +15,7 @@ from glent.cli.terminal import (
     WINDOW,
     RecordingParam,
     console,
+    digest_for,
     draw_to,
     emit,
     parts_of,
@@ -25,9 +26,10 @@ from glent.cli.terminal import (
 )
 from glent.core.input.samples import RaySample
 from glent.formats import EventLog, Step, counts_of, log_rows, read_recording
-from glent.formats.recording import digest_of
+from glent.wiring import Rehearsal
 
 if TYPE_CHECKING:
+    from glent.cli.scene_source import SceneSource
     from glent.core.geometry.world.vectors import Vector3
     from glent.core.routing.hit.point import Hit
     from glent.core.routing.router import Router
@@ -47,7 +49,7 @@ __all__ = ["focus", "replay_command", "why_command"]
 @WINDOW
 @AS_JSON
 def why_command(
-    scene: Path,
+    scene: SceneSource,
     x: float | None,
     y: float | None,
     ray: tuple[float, ...] | None,
@@ -156,12 +158,13 @@ def _tell_ray(router: Router, origin: Vector3, direction: Vector3) -> None:
 )
 @AS_JSON
 def replay_command(
-    scene: Path, recording: Path, log: Path | None, against: Path | None, all_samples: bool, as_json: bool
+    scene: SceneSource, recording: Path, log: Path | None, against: Path | None, all_samples: bool, as_json: bool
 ) -> None:
     """Feed RECORDING to SCENE again, and show who got what and why."""
     given = read_recording(recording)
-    steps = steps_of(scene, given)
-    digest = digest_of(scene)
+    router, world = router_for(scene, pilots=len(given.seats))
+    digest = digest_for(scene, router.scene)
+    steps = steps_of(router, world, given)
     made = EventLog(digest, log_rows(steps))
     findings = []
     if given.scene is not None and given.scene != digest:
@@ -171,7 +174,8 @@ def replay_command(
     if log is not None:
         made.write(log)
     if as_json:
-        emit({"counts": counts_of(steps), "findings": findings, "steps": [_step_row(step) for step in steps]})
+        rows = [_step_row(step) for step in steps]
+        emit({"counts": counts_of(steps), "findings": findings, "orders": world.orders, "steps": rows})
     else:
         out = console()
         shown = table("time>", "sample", "goes to", "why")
@@ -183,6 +187,8 @@ def replay_command(
                 shown.add_row(f"{row['time']:.3f}", row["action"], to, row["why"] + lifts)
         out.print(shown)
         out.print(summary(counts_of(steps)))
+        if isinstance(world, Rehearsal) and world.orders:
+            out.print(f"the game was {'; '.join(world.orders)}", markup=False)
         for finding in findings:
             out.print(f"found: {finding}", markup=False)
         if log is not None:
@@ -218,7 +224,7 @@ DIRECTIONS = ("left", "right", "up", "down")
 @WINDOW
 @AS_JSON
 def focus(
-    scene: Path,
+    scene: SceneSource,
     scope: str | None,
     show: tuple[str, ...],
     seat: str,

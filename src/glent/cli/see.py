@@ -31,8 +31,10 @@ from glent.core.input.samples import RaySample
 from glent.formats import counts_of, read_recording, replay
 
 if TYPE_CHECKING:
+    from glent.cli.scene_source import SceneSource
     from glent.core.routing.router import Router
     from glent.core.routing.verdict import Verdict
+    from glent.demo.worlds import World
     from glent.figures import ShownRay
 
 __all__ = ["map_command", "timeline", "tree", "view"]
@@ -42,7 +44,7 @@ __all__ = ["map_command", "timeline", "tree", "view"]
 @SCENE
 @WINDOW
 @AS_JSON
-def tree(scene: Path, window: tuple[float, float] | None, as_json: bool) -> None:
+def tree(scene: SceneSource, window: tuple[float, float] | None, as_json: bool) -> None:
     """Show the nodes of SCENE, back to front, with where they are and how solid."""
     router, _ = router_for(scene, window)
     rows = [_tree_row(node) for node in router.scene.walk()]
@@ -152,7 +154,7 @@ def _tree_row(node: glent.Node) -> dict[str, Any]:
 @WINDOW
 @click.option("--out", type=click.Path(dir_okay=False, path_type=Path), help="Draw it here, as PNG or SVG by suffix.")
 @AS_JSON
-def map_command(scene: Path, window: tuple[float, float] | None, out: Path | None, as_json: bool) -> None:
+def map_command(scene: SceneSource, window: tuple[float, float] | None, out: Path | None, as_json: bool) -> None:
     """Show who gets a press at every pixel of the window: the world, glass, or which solid."""
     from glent.diagnose import Zone, pass_map
     from glent.figures.palette import ZONE_NAMES
@@ -189,10 +191,10 @@ def map_command(scene: Path, window: tuple[float, float] | None, out: Path | Non
     to.print(f"the picture is in {out}" if out is not None else "--out FILE.png draws it")
 
 
-def _draw_map(scene: glent.Scene, found: Any, out: Path, path: Path) -> None:
+def _draw_map(scene: glent.Scene, found: Any, out: Path, source: SceneSource) -> None:
     from glent.figures import draw_map
 
-    draw_map(scene, found, out, f"{path.stem}: who gets a press, at {_size(scene.window)}")
+    draw_map(scene, found, out, f"{source.stem}: who gets a press, at {_size(scene.window)}")
 
 
 @click.command()
@@ -200,11 +202,12 @@ def _draw_map(scene: glent.Scene, found: Any, out: Path, path: Path) -> None:
 @click.argument("recording", type=RecordingParam())
 @click.option("--out", type=click.Path(dir_okay=False, path_type=Path), required=True, help="PNG or SVG by suffix.")
 @AS_JSON
-def timeline(scene: Path, recording: Path, out: Path, as_json: bool) -> None:
+def timeline(scene: SceneSource, recording: Path, out: Path, as_json: bool) -> None:
     """Draw who got each sample of RECORDING over time, when it is fed to SCENE."""
     from glent.figures import draw_timeline
 
-    steps = steps_of(scene, read_recording(recording))
+    given = read_recording(recording)
+    steps = steps_of(*router_for(scene, pilots=len(given.seats)), given)
     draw_to(out, lambda: draw_timeline(steps, out, f"{recording.stem}: who got each sample"))
     if as_json:
         emit({"figure": str(out), "counts": counts_of(steps)})
@@ -225,7 +228,7 @@ def timeline(scene: Path, recording: Path, out: Path, as_json: bool) -> None:
 @click.option("--at", type=float, help="Play the recording up to this time, seconds; else to its end.")
 @AS_JSON
 def view(
-    scene: Path,
+    scene: SceneSource,
     out: Path,
     camera: tuple[float, ...] | None,
     fov: float,
@@ -285,13 +288,12 @@ def _drawn(router: Router, sample: RaySample, verdict: Verdict) -> ShownRay:
     return ShownRay(sample.pointer, ray, tuple(hits), verdict)
 
 
-def _rays_of(router: Router, world: Any, recording: Path, at: float | None) -> list[ShownRay]:
+def _rays_of(router: Router, world: World, recording: Path, at: float | None) -> list[ShownRay]:
     last: dict[str, tuple[RaySample, Any]] = {}
     for step in replay(router, read_recording(recording)):
         if at is not None and step.sample.time > at:
             break
-        if world is not None:
-            world.steer(step.sample, step.verdict)
+        world.steer(step.sample, step.verdict)
         if isinstance(step.sample, RaySample):
             last[step.sample.pointer] = (step.sample, step.verdict)
     return [_drawn(router, sample, verdict) for sample, verdict in last.values()]

@@ -7,7 +7,8 @@ from pathlib import Path
 
 import click
 
-from glent.cli.terminal import AS_JSON, SceneParam, console, emit, router_for
+from glent.cli.scene_source import SceneSource
+from glent.cli.terminal import AS_JSON, SceneParam, console, digest_for, emit, router_for
 from glent.demo import HARBOUR
 
 __all__ = ["demo", "play"]
@@ -39,7 +40,7 @@ def demo(out: Path, as_json: bool) -> None:
 @click.option("--pilots", type=click.IntRange(1, 2), default=1, help="Two pilots share the bridge, in a split window.")
 @click.option("--watch", is_flag=True, help="Read SCENE again whenever its file changes; what stays keeps its state.")
 def play(
-    scene: Path,
+    scene: SceneSource,
     record: Path | None,
     seconds: float | None,
     shot: Path | None,
@@ -48,14 +49,22 @@ def play(
 ) -> None:
     """Open SCENE in a window, drawn plainly, with each verdict in a status line."""
     os.environ.setdefault("PYGAME_HIDE_SUPPORT_PROMPT", "1")
-    from glent.demo.window import play_window
+    from glent.demo.window import Window, play_window
 
     router, world = router_for(scene, pilots=pilots)
     if pilots > 1 and len(router.seats) == 1:
         raise click.UsageError(f"{scene.stem} has no second pilot; `glent play bridge --pilots 2` has")
-    made = play_window(router, world, scene, record is not None, seconds, shot, watch)
-    if made is not None and record is not None:
+    if watch and not isinstance(scene, Path):
+        raise click.UsageError(f"{scene.stem} is code, which is not read again; --watch is for scene files")
+    recording = None
+    if record is not None:
+        from glent.formats import Recording
+
+        seats = tuple(seat.name for seat in router.seats)
+        recording = Recording(router.scene.window, digest_for(scene, router.scene), seats)
+    play_window(Window(router, world, recording, scene if watch and isinstance(scene, Path) else None), seconds, shot)
+    if recording is not None and record is not None:
         from glent.formats import write_recording
 
-        write_recording(made, record)
-        click.echo(f"{len(made.samples)} samples are in {record}")
+        write_recording(recording, record)
+        click.echo(f"{len(recording.samples)} samples are in {record}")

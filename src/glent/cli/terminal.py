@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import hashlib
 import json
 import sys
 from pathlib import Path
@@ -10,9 +11,12 @@ from typing import TYPE_CHECKING, Any
 import click
 
 import glent
+from glent.cli.scene_source import BuiltScene, SceneSource
 from glent.demo import RECORDINGS, SCENES
 from glent.demo.worlds import World, world_for
-from glent.formats import Recording, Step, replay
+from glent.formats import FileError, Recording, Step, replay, scene_document
+from glent.formats.recording import digest_of
+from glent.wiring import Rehearsal
 
 if TYPE_CHECKING:
     from collections.abc import Callable
@@ -48,15 +52,17 @@ def emit(value: Any) -> None:
     click.echo(json.dumps(value, indent=1, ensure_ascii=False))
 
 
-class SceneParam(click.ParamType[Path]):
-    """A scene file, or the name of one that is shipped: ``harbour``, ``quay``, ``bridge``."""
+class SceneParam(click.ParamType[SceneSource]):
+    """A scene file, the name of one that is shipped (``harbour``, ``quay``), or ``package.module:callable``."""
 
     name = "scene"
 
-    def convert(self, value: Any, param: click.Parameter | None, ctx: click.Context | None) -> Path:
-        if isinstance(value, Path):
+    def convert(self, value: Any, param: click.Parameter | None, ctx: click.Context | None) -> SceneSource:
+        if isinstance(value, Path | BuiltScene):
             return value
-        return Path(value) if Path(value).exists() else SCENES.get(str(value), Path(value))
+        if Path(value).exists():
+            return Path(value)
+        return SCENES.get(str(value)) or BuiltScene.named(str(value)) or Path(value)
 
 
 class RecordingParam(click.ParamType[Path]):
@@ -102,10 +108,15 @@ def say_error(error: Exception, event: glent.Event | None) -> None:
 
 
 def router_for(
-    path: Path, window: tuple[float, float] | None = None, pilots: int = 1
-) -> tuple[glent.Router, World | None]:
-    """A router for a scene file; the shipped scenes come with their handlers and their worlds."""
-    router, world = world_for(path, say_error, pilots)
+    source: SceneSource, window: tuple[float, float] | None = None, pilots: int = 1
+) -> tuple[glent.Router, World]:
+    """A scene as it runs, for every command: its router, and its world or stand-ins for that (law D1)."""
+    world: World
+    if isinstance(source, BuiltScene):
+        router = source.build(say_error)
+        world = Rehearsal(router)
+    else:
+        router, world = world_for(source, say_error, pilots)
     if window is not None:
         router.scene.window = window
     return router, world
@@ -127,11 +138,20 @@ def stderr_console() -> Console:
     return Console(stderr=True)
 
 
-def steps_of(scene: Path, recording: Recording) -> list[Step]:
+def digest_for(source: SceneSource, scene: glent.Scene) -> str | None:
+    """The SHA-256 of a scene's file, or of what code has built; None if no file can hold that."""
+    if isinstance(source, Path):
+        return digest_of(source)
+    try:
+        return hashlib.sha256(json.dumps(scene_document(scene)).encode()).hexdigest()
+    except FileError:
+        return None
+
+
+def steps_of(router: glent.Router, world: World, recording: Recording) -> list[Step]:
     """Every step of a replay, with progress shown where it is long and someone looks."""
     from rich.progress import track
 
-    router, world = router_for(scene, pilots=len(recording.seats))
     many = len(recording.samples)
     steps = []
     for step in track(
@@ -142,8 +162,7 @@ def steps_of(scene: Path, recording: Recording) -> list[Step]:
         transient=True,
         console=stderr_console(),
     ):
-        if world is not None:
-            world.steer(step.sample, step.verdict)
+        world.steer(step.sample, step.verdict)
         steps.append(step)
     return steps
 

@@ -9,9 +9,9 @@ from __future__ import annotations
 from typing import TYPE_CHECKING, Any
 
 from glent.controls.button import Button
-from glent.controls.control import Control, Subscription
+from glent.controls.control import Control, Subscription, control_of
 from glent.controls.dialog import Answer, Dialog
-from glent.controls.factory import Controls
+from glent.controls.factory import Controls, controls_of
 from glent.controls.key_layout import Key, KeyLayout
 from glent.controls.listbox import Listbox
 from glent.controls.look import Look
@@ -74,6 +74,8 @@ __all__ = [
     "Toggle",
     "ToolWindow",
     "Tooltip",
+    "control_of",
+    "controls_of",
     "register",
 ]
 

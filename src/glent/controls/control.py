@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 from typing import TYPE_CHECKING, Any, ClassVar, Protocol, TypeVar, cast
+from weakref import WeakKeyDictionary, ref
 
 from glent.controls.look import Look
 from glent.core.errors import ControlError
@@ -14,7 +15,7 @@ if TYPE_CHECKING:
     from glent.core.scene.node import Node
     from glent.core.value import Value
 
-__all__ = ["NOTHING", "Control", "Subscription"]
+__all__ = ["NOTHING", "Control", "Subscription", "control_of"]
 
 T = TypeVar("T")
 
@@ -22,6 +23,16 @@ KEYS = ("key_down", "key_up")
 
 NOTHING: Any = object()
 """Stands for an argument that was not given, where None could be one."""
+
+
+_MADE: WeakKeyDictionary[Node, ref[Control]] = WeakKeyDictionary()
+"""By node, its control."""
+
+
+def control_of(node: Node) -> Control | None:
+    """The control that a node has, or None (law C11: it has one at the most)."""
+    made = _MADE.get(node)
+    return made() if made is not None else None
 
 
 class _Stops(Protocol):
@@ -64,7 +75,7 @@ class Control:
     value_type: ClassVar[str] = ""
     """The type of its values: ``bool``, ``number``, ``text``, ``names`` (a tuple of texts), ``pair``; empty: none."""
 
-    __slots__ = ("_acts", "_ends", "_marks", "node", "reason", "seat")
+    __slots__ = ("__weakref__", "_acts", "_ends", "_marks", "node", "reason", "seat")
 
     def __init__(self, node: Node) -> None:
         name = type(self).__name__
@@ -72,6 +83,10 @@ class Control:
             raise ControlError(f"{node.path}: cannot be a {name}, the node has been removed")
         if node.role is not None and self.roles and node.role not in self.roles:
             raise ControlError(f"{node.path}: role is {node.role!r}, expected {' or '.join(self.roles)} for a {name}")
+        other = control_of(node)
+        if other is not None:
+            raise ControlError(f"{node.path}: is a {type(other).__name__} already, expected a node without a control;"
+                               " detach() it first")  # fmt: skip
         self.node = node
         self.seat = "main"
         self.reason = ""
@@ -87,6 +102,8 @@ class Control:
         ends, self._ends = self._ends, []
         for end in ends:
             end.stop()
+        if control_of(self.node) is self:
+            del _MADE[self.node]
 
     # -- for others ----------------------------------------------------------------------------------------------------
 
@@ -158,7 +175,7 @@ class Control:
         Of pointers it hears what the first button does: another one presses, drags and clicks nothing. Keys that it
         does not take go on to what is further out, also from a node that is a control by its role.
         """
-        self._have_role()
+        self._settle_in()
         on = node if node is not None else self.node
 
         def heard(event: Any) -> None:
@@ -178,13 +195,17 @@ class Control:
         if scene is not None:
             self._ends.append(scene.on_settle(lambda: call() if self.node.scene is not None else self.detach()))
 
-    def _have_role(self) -> None:
-        """Give the node its role: with the first handler or part, so what is refused before leaves it as it was."""
+    def _settle_in(self) -> None:
+        """Take the node, and give it its role: with the first handler, part or value, so what is refused before leaves
+        it as it was."""
+        if control_of(self.node) is None:
+            _MADE[self.node] = ref(self)
         if self.node.role is None and self.roles:
             self.node.role = self.roles[0]
 
     def follow(self, value: Value[T], then: Callable[[T], object], key: str = "value") -> None:
         """Do something at once and whenever a value changes, and tell the node of each change."""
+        self._settle_in()
         first = True
 
         def told(now: T) -> None:
@@ -207,7 +228,7 @@ class Control:
 
     def part(self, name: str, **attributes: Any) -> Node:
         """The child of this name, or a new one."""
-        self._have_role()
+        self._settle_in()
         for child in self.node.children:
             if child.name == name:
                 return child

@@ -16,7 +16,9 @@ if TYPE_CHECKING:
     from glent.core.scene.node import Node
     from glent.core.scene.scene import Scene
 
-__all__ = ["Controls"]
+__all__ = ["Controls", "controls_of"]
+
+KEPT = "controls"
 
 C = TypeVar("C", bound=Control)
 
@@ -34,6 +36,7 @@ class Controls(Mapping[str, Control]):
         self._made: dict[str, Control] = {}
         self._told: dict[str, tuple[Node, Mapping[str, Any]]] = {}
         self.refresh()
+        scene.attachments.setdefault(KEPT, self)
 
     def refresh(self) -> None:
         """Make what is declared by now and close what is not: after a scene file was read again, for example.
@@ -173,3 +176,11 @@ class Controls(Mapping[str, Control]):
             control.detach()
         self._made.clear()
         self._told.clear()
+        if self._scene.attachments.get(KEPT) is self:
+            del self._scene.attachments[KEPT]
+
+
+def controls_of(scene: Scene) -> Controls:
+    """The controls of a scene: those that were made of what its nodes declare, or else made now."""
+    made = scene.attachments.get(KEPT)
+    return made if isinstance(made, Controls) else Controls(scene)

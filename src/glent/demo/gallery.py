@@ -176,6 +176,7 @@ class Gallery:
         state = f"hook {x:+.0f}, {y:+.0f}; wind {self.wind.current:g}; {self.watch.current} watch"
         texts["desk/orders/lamps/notices"] = "\n".join([*reasons, state])
         texts["desk/papers/log"] = "\n".join(self.orders[-16:]) or "nothing has happened yet"
+        texts |= {"desk/radio/call-sign": "call sign", "desk/radio/secret": "cabinet's word"}
         return texts
 
     def steer(self, sample: Sample, verdict: Verdict) -> None:

@@ -9,20 +9,20 @@ from typing import TYPE_CHECKING
 import pygame
 
 from glent.adapters.pygame_events import PygameSource
+from glent.core.errors import ControlError
 from glent.core.input.samples import PointerSample, TextSample, TickSample, WindowSample
 from glent.demo.bridge import Bridge
 from glent.demo.gallery import Gallery
 from glent.demo.harbour import Harbour
 from glent.demo.painting import BAR, fonts, paint_scene, paint_status, paint_tugs, paint_water
 from glent.demo.painting_bridge import paint_boats, paint_viewports
-from glent.demo.painting_gallery import paint_gallery
+from glent.demo.painting_controls import paint_controls
 from glent.demo.painting_quay import paint_crane, paint_gauges
 from glent.demo.painting_tower import paint_captions, paint_world
 from glent.demo.quay import Quay
 from glent.demo.tower import Tower
 from glent.formats import FileError, Recording, reload_scene
-from glent.formats.recording import digest_of
-from glent.wiring import WiringError
+from glent.wiring import Rehearsal, WiringError
 
 if TYPE_CHECKING:
     from glent.core.input.samples import Sample
@@ -42,7 +42,7 @@ class Window:
     """
 
     def __init__(
-        self, router: Router, world: World | None, record: Recording | None = None, watched: Path | None = None
+        self, router: Router, world: World, record: Recording | None = None, watched: Path | None = None
     ) -> None:
         self.router = router
         self.watched = watched
@@ -59,8 +59,10 @@ class Window:
         self._began = time.monotonic()
         self.source = PygameSource(self._clock)
         self.status: Verdict | None = None
-        self.said = ""
-        """What there is to say that no verdict says."""
+        self._told = 0
+        self.said = "press, drag, type or use a pad: this line says who has it, and why"
+        self.mark = "WELCOME"
+        """What there is to say that no verdict says, and under which mark."""
 
     def _clock(self) -> float:
         return time.monotonic() - self._began
@@ -84,16 +86,20 @@ class Window:
         try:
             done = reload_scene(self.router.scene, self.watched)
         except FileError as error:
-            self.said = str(error).replace("\n", " ")
+            self.say("SCENE FILE", str(error).replace("\n", " "))
             return
-        if isinstance(self.world, Gallery):
+        if isinstance(self.world, Gallery | Rehearsal):
             try:
                 self.world.wire()
-            except WiringError as error:
-                self.said = str(error).replace("\n", "; ")
+            except (WiringError, ControlError) as error:
+                self.say("SCENE FILE", str(error).replace("\n", "; "))
                 return
         counts = f"{len(done.changed)} changed, {len(done.added)} added, {len(done.removed)} removed"
-        self.said = f"{self.watched.name} was read again: {counts}"
+        self.say("SCENE FILE", f"{self.watched.name} was read again: {counts}")
+
+    def say(self, mark: str, said: str) -> None:
+        """Say something in the status line, until the next verdict."""
+        self.mark, self.said = mark, said
 
     def _tick(self, time: float) -> None:
         """Let time pass. What runs on with it is part of a replay, so such a tick is recorded."""
@@ -101,8 +107,7 @@ class Window:
         verdict = self.router.feed(sample)
         if verdict.events and self.recording is not None:
             self.recording.add(sample)
-        if self.world is not None:
-            self.world.steer(sample, verdict)
+        self.world.steer(sample, verdict)
 
     def feed(self, sample: Sample) -> None:
         """Feed one sample, and let the world have what is its own."""
@@ -112,12 +117,15 @@ class Window:
         if self.recording is not None:
             self.recording.add(sample)
         verdict = self.router.feed(sample)
-        if self.world is not None:
-            self.world.steer(sample, verdict)
+        self.world.steer(sample, verdict)
         idle = isinstance(sample, TextSample) and verdict.world  # the key before it says more
         idle = idle or (isinstance(sample, PointerSample) and sample.action == "move" and not sample.buttons)
-        if not idle or self.status is None or verdict.events:
+        idle = idle or (isinstance(sample, WindowSample) and self.status is None)  # the window opens
+        if not idle or (verdict.events and self.status is not None):
             self.status, self.said = verdict, ""
+        if isinstance(self.world, Rehearsal) and len(self.world.orders) > self._told:
+            self.say("THE GAME", f"is {self.world.orders[-1]}; {verdict.why}")
+            self._told = len(self.world.orders)
 
     def paint(self) -> None:
         """Draw everything and show it."""
@@ -137,34 +145,22 @@ class Window:
         elif isinstance(behind, Bridge):
             paint_boats(self.surface, self.router, behind)
         if isinstance(behind, Gallery):
-            paint_gallery(self.surface, scene, behind)
+            paint_controls(self.surface, scene, behind.controls, behind.texts)
+        elif isinstance(behind, Rehearsal):
+            paint_controls(self.surface, scene, behind.controls, {})
         else:
             paint_scene(self.surface, scene, texts)
         if len(self.router.seats) > 1:
             paint_viewports(self.surface, self.router)
         if isinstance(behind, Quay):
             paint_gauges(self.surface, scene, behind)
-        world, why = (self.status.world, self.status.why) if self.status is not None else (False, "nothing came in yet")
-        paint_status(self.surface, world, self.said or why, "SCENE FILE" if self.said else "")
+        world, why = (self.status.world, self.status.why) if self.status is not None else (False, "")
+        paint_status(self.surface, world, self.said or why, self.mark if self.said else "")
         pygame.display.flip()
 
 
-def play_window(
-    router: Router,
-    world: World | None,
-    scene: Path,
-    record: bool = False,
-    seconds: float | None = None,
-    shot: Path | None = None,
-    watch: bool = False,
-) -> Recording | None:
-    """Open a window on a scene until it is closed, or for some seconds; the recording, if one is wanted.
-
-    :param scene: the scene's file; with ``watch`` it is read again whenever it changes.
-    """
-    seats = tuple(seat.name for seat in router.seats)
-    recording = Recording(router.scene.window, digest_of(scene), seats) if record else None
-    window = Window(router, world, recording, scene if watch else None)
+def play_window(window: Window, seconds: float | None = None, shot: Path | None = None) -> None:
+    """Keep a window open until it is closed, or for some seconds; ``shot`` is where its last picture goes."""
     clock = pygame.time.Clock()
     began = time.monotonic()
     try:
@@ -175,7 +171,6 @@ def play_window(
             pygame.image.save(window.surface, str(shot))
     finally:
         pygame.quit()
-    return recording
 
 
 def _stamp(path: Path | None) -> float:

@@ -13,13 +13,14 @@ from glent.demo.harbour import Harbour
 from glent.demo.quay import Quay
 from glent.demo.tower import Tower
 from glent.formats import Recording, Step, read_bindings, read_scene, replay
+from glent.wiring import Rehearsal
 
 if TYPE_CHECKING:
     from glent.core.routing.dispatch import OnError
 
 __all__ = ["World", "manned", "manned_bridge", "manned_gallery", "manned_quay", "manned_tower", "played", "world_for"]
 
-World = Harbour | Quay | Bridge | Tower | Gallery
+World = Harbour | Quay | Bridge | Tower | Gallery | Rehearsal
 """What stands behind a scene: it takes samples with their verdicts by ``steer``, and notes its ``orders``."""
 
 
@@ -66,8 +67,8 @@ def manned_gallery(path: Path = GALLERY, on_error: OnError | None = None) -> tup
     return router, gallery
 
 
-def world_for(path: Path, on_error: OnError | None = None, pilots: int = 1) -> tuple[Router, World | None]:
-    """The same for any scene file; only the shipped ones have handlers and a world."""
+def world_for(path: Path, on_error: OnError | None = None, pilots: int = 1) -> tuple[Router, World]:
+    """The same for any scene file: the shipped ones have their worlds, others stand-ins (law D1)."""
     if path == BRIDGE:
         return manned_bridge(pilots, path, on_error)
     if path == HARBOUR:
@@ -78,7 +79,8 @@ def world_for(path: Path, on_error: OnError | None = None, pilots: int = 1) -> t
         return manned_gallery(path, on_error)
     if path == TOWER:
         return manned_tower(path, on_error)
-    return Router(read_scene(path), on_error=on_error), None
+    router = Router(read_scene(path), on_error=on_error)
+    return router, Rehearsal(router)
 
 
 def played(router: Router, world: World, recording: Recording) -> list[Step]:

@@ -5,9 +5,10 @@ from __future__ import annotations
 from glent.wiring.contract import Contract, End
 from glent.wiring.ends import COMMANDS, Command
 from glent.wiring.errors import Problem, WiringError
+from glent.wiring.rehearsal import Rehearsal
 from glent.wiring.requests import Message, Request, Requests
 from glent.wiring.types import TYPES
-from glent.wiring.wiring import Wiring
+from glent.wiring.wiring import Wiring, wiring_of
 
 __all__ = [
     "COMMANDS",
@@ -17,8 +18,10 @@ __all__ = [
     "End",
     "Message",
     "Problem",
+    "Rehearsal",
     "Request",
     "Requests",
     "Wiring",
     "WiringError",
+    "wiring_of",
 ]

@@ -10,8 +10,9 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 from glent.controls.control import NOTHING
-from glent.controls.factory import Controls
+from glent.controls.factory import Controls, controls_of
 from glent.core.errors import PathError
+from glent.core.value import Value
 from glent.wiring.contract import Contract, End
 from glent.wiring.ends import Command, Stops, command, happenings, hear, impossible
 from glent.wiring.errors import Problem, WiringError
@@ -22,10 +23,12 @@ if TYPE_CHECKING:
     from glent.controls.control import Control
     from glent.core.scene.node import Node
     from glent.core.scene.scene import Scene
-    from glent.core.value import Bound, Value
+    from glent.core.value import Bound
     from glent.wiring.requests import Request, Requests
 
-__all__ = ["Wiring"]
+__all__ = ["Wiring", "wiring_of"]
+
+KEPT = "wiring"
 
 
 @dataclass(slots=True)
@@ -94,6 +97,7 @@ class Wiring:
         if problems:
             self.detach()
             raise WiringError(problems)
+        scene.attachments.setdefault(KEPT, self)
 
     def detach(self) -> None:
         """Take all wires away, and let bound values go; the controls stay. Commands do nothing any more."""
@@ -101,6 +105,8 @@ class Wiring:
             end.stop()
         self._ends.clear()
         self._sites.clear()
+        if self.scene.attachments.get(KEPT) is self:
+            del self.scene.attachments[KEPT]
 
     # -- the game's side -----------------------------------------------------------------------------------------------
 
@@ -144,6 +150,21 @@ class Wiring:
                     site.command(value)
 
         return call
+
+    def stand_in(self, call: Callable[[str, Any], object]) -> None:
+        """Bind every name that nothing binds yet: ``call`` gets it with what is passed, or with ``NOTHING``.
+
+        A value gets a stand-in that begins with what the UI has.
+        """
+        bound = {bind.name for bind in self._binds}
+        for site in {site.name: site for site in self._sites if site.name not in bound}.values():
+            note = partial(call, site.name)
+            if site.kind in ("event", "request"):
+                self.on(site.name, lambda value=NOTHING, note=note: note(value))
+            elif site.value is not None:
+                stand_in: Value[Any] = Value(site.value.current) if site.value.ready else Value()
+                self.bind(site.name, stand_in)
+                self._ends.append(_later(stand_in, note))
 
     def contract(self) -> Contract:
         """All names that the UI offers, with their types."""
@@ -330,6 +351,25 @@ class Wiring:
         hint = f"; near is {near[0]}, of {', '.join(contract[near[0]].paths)}" if near else ""
         what = f"{bind.name}: is bound at {bind.where}, and no node of the scene has it{hint}"
         return Problem("unknown", bind.name, (bind.where,), what)
+
+
+def wiring_of(scene: Scene) -> Wiring:
+    """The wiring of a scene: what was made of its nodes' notes, or else made now, with the scene's controls."""
+    made = scene.attachments.get(KEPT)
+    return made if isinstance(made, Wiring) else Wiring(scene, controls_of(scene))
+
+
+def _later(value: Value[Any], call: Callable[[Any], object]) -> Stops:
+    """Watch a value for what it changes to from now on."""
+    first = True
+
+    def told(now: Any) -> None:
+        if not first:
+            call(now)
+
+    watch = value.watch(told)
+    first = False
+    return watch
 
 
 def _named(told: Any) -> tuple[str, Mapping[str, Any]]:

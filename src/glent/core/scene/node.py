@@ -33,6 +33,7 @@ class Node(Attributes):
     """
 
     __slots__ = (
+        "__weakref__",
         "_base_x",
         "_base_y",
         "_bubble",

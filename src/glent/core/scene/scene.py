@@ -85,6 +85,7 @@ class Scene(SceneWorld):
         "_to_screen",
         "_viewports",
         "_window",
+        "attachments",
         "layer_size",
     )
 
@@ -94,6 +95,8 @@ class Scene(SceneWorld):
         self._fit = _checked_fit(fit)
         self._window = self._size
         self._scale = 1.0
+        self.attachments: dict[str, object] = {}
+        """What those above the core keep with the scene, each by a name of its own: its controls, its wiring."""
         self._layers: dict[str, Layer] = {}
         self._front: tuple[Layer, ...] = ()
         self._router: ReferenceType[Attached] | None = None

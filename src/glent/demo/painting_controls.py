@@ -10,7 +10,7 @@ from glent.controls import Slider, SliderRow, Slots, Stick, TextField, ToolWindo
 from glent.controls.look import Look
 from glent.core.geometry.affine import apply
 from glent.core.scene.island import BOX
-from glent.demo.painting import PANEL, RIM, RING, TEXT, clip_of, corners_of, fill_shape, font
+from glent.demo.painting import GLASS, PANEL, RIM, RING, TEXT, clip_of, corners_of, fill_shape, font
 
 if TYPE_CHECKING:
     from collections.abc import Mapping
@@ -19,9 +19,8 @@ if TYPE_CHECKING:
     from glent.core.geometry.affine import Affine
     from glent.core.scene.node import Node
     from glent.core.scene.scene import Scene
-    from glent.demo.gallery import Gallery
 
-__all__ = ["paint_gallery"]
+__all__ = ["paint_controls"]
 
 FILLS = {
     "idle": (58, 88, 116),
@@ -42,12 +41,16 @@ ACCENT, SUNK, INK, SELECTED = (232, 196, 120), (26, 42, 58), (24, 30, 36), (60, 
 WORDY = ("button", "switch", "checkbox", "radio", "tab", "option", "menuitem", "gridcell", "tooltip")
 
 
-def paint_gallery(surface: pygame.Surface, scene: Scene, gallery: Gallery) -> None:
-    """All that shows, in paint order."""
-    texts = gallery.texts
-    owners = _owners(gallery.controls)
+def paint_controls(
+    surface: pygame.Surface, scene: Scene, controls: Mapping[str, Control], texts: Mapping[str, str]
+) -> None:
+    """All that shows on the screen, in paint order.
+
+    :param texts: what to write on nodes, by path; what a player can use has its name on it otherwise.
+    """
+    owners = _owners(controls)
     for node in scene.walk():
-        if not node.is_visible or node.parent is None or node.name.startswith("size-"):
+        if not node.is_visible or node.parent is None or node.root._in_world or node.name.startswith("size-"):
             continue
         width, height = node.size
         if width <= 0 or height <= 0:
@@ -58,7 +61,7 @@ def paint_gallery(surface: pygame.Surface, scene: Scene, gallery: Gallery) -> No
         surface.set_clip(area)
         if node.modal:
             _dim(surface)
-        _paint(surface, scene, node, gallery, owners.get(node.path), texts.get(node.path))
+        _paint(surface, scene, node, owners.get(node.path), texts.get(node.path))
         surface.set_clip(None)
 
 
@@ -83,7 +86,6 @@ def _paint(
     surface: pygame.Surface,
     scene: Scene,
     node: Node,
-    gallery: Gallery,
     owner: tuple[Control, str] | None,
     text: str | None,
 ) -> None:
@@ -91,7 +93,9 @@ def _paint(
     control, part = owner if owner is not None else (None, "")
     look = control.look(part) if control is not None else Look(node.look)
     shape = node.shape or BOX
-    if node.name in ("thumb", "knob", "low", "high") and control is not None:
+    if isinstance(control, Stick) and part == "knob" and node.place.width is None:
+        _paint_knob(surface, m, size, control)
+    elif node.name in ("thumb", "knob", "low", "high") and control is not None:
         held = control.look().state == "pressed" or look.state == "pressed"
         fill_shape(surface, shape, m, size, (255, 224, 160) if held else ACCENT, INK)
     elif node.name == "fill":
@@ -104,14 +108,33 @@ def _paint(
         fill_shape(surface, shape, m, size, look.of(FILLS), ACCENT if "open" in look.marks else RIM)
     elif node.effective_solidity == "solid":
         fill_shape(surface, shape, m, size, SUNK if control is not None and not part else PANEL, RIM)
+    elif node.effective_solidity == "glass":
+        veil = pygame.Surface(surface.get_size(), pygame.SRCALPHA)
+        fill_shape(veil, shape, m, size, GLASS[node.look], (*RIM, 90))
+        surface.blit(veil, (0, 0))
     if isinstance(control, TextField) and not part:
-        _paint_field(surface, node, control, m)
-    elif text is not None or node.role in WORDY:
-        _write(surface, node, m, text if text is not None else node.name.replace("-", " "), look)
+        _paint_field(surface, node, control, m, text if text is not None else node.name.replace("-", " "))
+    elif text is not None or node.role in WORDY or (isinstance(control, ToolWindow) and part == "title"):
+        _write(surface, node, m, text if text is not None else _name(node, control, part), look)
     if node.role == "switch" or node.role == "checkbox":
         _paint_tick(surface, m, size, look, node.role == "switch")
     if (isinstance(control, Slots) and "chosen" in look.marks) or node.focus_ring:
         pygame.draw.polygon(surface, RING, corners_of(m, size), 3)
+
+
+def _name(node: Node, control: Control | None, part: str) -> str:
+    """What to write on a node of which nothing is said."""
+    if isinstance(control, ToolWindow) and part:
+        return "x" if part == "title/close" else control.node.name.replace("-", " ")
+    return node.name.replace("-", " ")
+
+
+def _paint_knob(surface: pygame.Surface, m: Affine, size: tuple[float, float], stick: Stick) -> None:
+    """A knob that fills its stick, by the stick's value."""
+    x, y = stick.value.current if stick.value.ready else (0.0, 0.0)
+    radius = min(size) * 0.2
+    at = apply(m, size[0] / 2 + x * (size[0] / 2 - radius), size[1] / 2 + y * (size[1] / 2 - radius))
+    pygame.draw.circle(surface, (255, 224, 160) if stick.held else ACCENT, at, max(3.0, radius * abs(m[0])))
 
 
 def _paint_tick(surface: pygame.Surface, m: Affine, size: tuple[float, float], look: Look, slides: bool) -> None:
@@ -130,12 +153,13 @@ def _paint_tick(surface: pygame.Surface, m: Affine, size: tuple[float, float], l
 def _write(surface: pygame.Surface, node: Node, m: Affine, text: str, look: Look) -> None:
     colour = INK if look.state == "pressed" else (150, 150, 150) if look.state == "disabled" else TEXT
     width, height = node.size
+    room = width - (56.0 if node.role in ("switch", "checkbox") else 12.0)
     words = font(16)
-    lines = [line for given in text.split("\n") for line in _wrapped(words, given, width - 12.0)]
+    lines = [line for given in text.split("\n") for line in _wrapped(words, given, room)]
     step = words.get_linesize()
     down = 10.0 if len(lines) > 3 else (height - step * len(lines)) / 2.0
     for number, line in enumerate(lines):
-        drawn = words.render(line, True, colour)
+        drawn = words.render(_cut(words, line, room + 8.0), True, colour)
         left = node.role in ("option", "menuitem", "switch", "checkbox") or len(lines) > 3
         x, y = apply(m, 12.0 if left else (width - drawn.get_width()) / 2.0, down + step * number)
         surface.blit(drawn, (round(x), round(y)))
@@ -152,8 +176,18 @@ def _wrapped(words: pygame.font.Font, text: str, width: float) -> list[str]:
     return lines
 
 
-def _paint_field(surface: pygame.Surface, node: Node, field: TextField, m: Affine) -> None:
-    """The text of a field, what is selected in it, and its caret."""
+def _cut(words: pygame.font.Font, text: str, width: float) -> str:
+    """As much of a word as there is room for."""
+    if words.size(text)[0] <= width:
+        return text
+    many = len(text)
+    while many > 1 and words.size(text[:many] + "…")[0] > width:
+        many -= 1
+    return text[:many] + "…" if many > 1 else text[:1]
+
+
+def _paint_field(surface: pygame.Surface, node: Node, field: TextField, m: Affine, hint: str) -> None:
+    """The text of a field, or else a hint, what is selected in it, and its caret."""
     words = font(18)
     field.measure = lambda text: float(words.size(text)[0])
     height = node.size[1]
@@ -163,7 +197,6 @@ def _paint_field(surface: pygame.Surface, node: Node, field: TextField, m: Affin
     if start != end:
         pygame.draw.rect(surface, SELECTED, (x0, top - 12, x1 - x0, 24))
     empty = not shown
-    hint = "call sign" if node.name == "call-sign" else "cabinet's word"
     drawn = words.render(hint if empty else shown, True, (128, 140, 150) if empty else TEXT)
     surface.blit(drawn, drawn.get_rect(midleft=(left, top)))
     if node.focused:
