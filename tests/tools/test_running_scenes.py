@@ -12,9 +12,9 @@ from click.testing import CliRunner
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from glent import ControlError, PointerSample, Router
+from glent import ControlError, PointerSample, Router, controls
 from glent.cli import main
-from glent.controls import Slider, controls_of, registry
+from glent.controls import Slider, controls_of
 from glent.diagnose import pass_map, why
 from glent.formats import Recording, read_scene, scene_from, write_recording
 from glent.testing import Hand
@@ -111,7 +111,7 @@ def told(*words: str, code: int = 0) -> Any:
 
 
 def test_d1_a_scene_with_each_control_is_shown_alike_from_a_file_and_from_code(desk: Path) -> None:
-    assert set(KINDS) == set(registry.names())
+    assert set(KINDS) == set(controls._BUILT_IN)
     for words in (("tree",), ("map",), ("focus",), ("why", "60", "40"), ("replay", "hand.jsonl")):
         command, *rest = words
         shown = [

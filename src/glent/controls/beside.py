@@ -54,13 +54,15 @@ def put_at(node: Node, left: float, top: float) -> None:
     place, (width, height) = node.place, node.size
     if place.right is None and place.bottom is None and _is(place.left, left) and _is(place.top, top):
         return
-    node.place = place.replace(
-        left=left,
-        top=top,
-        right=None,
-        bottom=None,
-        width=width if place.width is None else place.width,
-        height=height if place.height is None else place.height,
+    node.set_for_now(
+        place=place.replace(
+            left=left,
+            top=top,
+            right=None,
+            bottom=None,
+            width=width if place.width is None else place.width,
+            height=height if place.height is None else place.height,
+        )
     )
 
 

@@ -187,7 +187,9 @@ class Control:
 
         self._ends.append(on.on(kind, heard, phase))
         if kind in KEYS and on.is_control and not on.carries_on(kind):
-            on.carries = {*(on.carries or ()), kind}  # a key that it does not take may mean something further out
+            on.set_for_now(
+                carries={*(on.carries or ()), kind}
+            )  # a key that it does not take may mean something further out
 
     def on_settle(self, call: Callable[[], object]) -> None:
         """Have a call made at each settle; once the node is gone the control closes instead."""
@@ -201,7 +203,7 @@ class Control:
         if control_of(self.node) is None:
             _MADE[self.node] = ref(self)
         if self.node.role is None and self.roles:
-            self.node.role = self.roles[0]
+            self.node.set_for_now(role=self.roles[0])
 
     def follow(self, value: Value[T], then: Callable[[T], object], key: str = "value") -> None:
         """Do something at once and whenever a value changes, and tell the node of each change."""
@@ -232,7 +234,7 @@ class Control:
         for child in self.node.children:
             if child.name == name:
                 return child
-        return self.node.add(name, **attributes)
+        return self.node.add_for_now(name, **attributes)
 
     def say(self, act: str, *given: Any) -> None:
         """Call all who wait for an act; an error of one keeps no other from being called."""

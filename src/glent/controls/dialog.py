@@ -87,10 +87,10 @@ class Dialog(Control):
         self.asked: Answer | None = None
         self._waiting: deque[Answer] = deque()
         self._row = self.part("choices")
-        node.modal = True
-        node.visible = False
+        node.set_for_now(modal=True)
+        node.set_for_now(visible=False)
         if node.solidity is None:
-            node.solidity = "solid"
+            node.set_for_now(solidity="solid")
         self.hear("back", self._back)
         self.on_settle(self._look)
 
@@ -145,12 +145,12 @@ class Dialog(Control):
         share = 1.0 / len(answer.choices)
         for number, choice in enumerate(answer.choices):
             place = Place(grow=1) if row.flow else Place(left=(number * share, 0), width=(share, 0))
-            button = row.add(f"choice-{number}", role="button", place=place)
+            button = row.add_for_now(f"choice-{number}", role="button", place=place)
             button.on("click", partial(self._clicked, choice))
         first = answer.choices.index(answer.default) if answer.default is not None else 0
-        node.entry = f"{row.name}/choice-{first}"
-        node.closed_by = "back" if answer.cancel is not None else "none"
-        node.visible = True
+        node.set_for_now(entry=f"{row.name}/choice-{first}")
+        node.set_for_now(closed_by="back" if answer.cancel is not None else "none")
+        node.set_for_now(visible=True)
         self.tell_change(message=answer.message, choices=answer.choices)
         self.say("ask", answer)
 
@@ -162,7 +162,7 @@ class Dialog(Control):
         answer, self.asked = self.asked, None
         if answer is None:
             return
-        self.node.visible = False
+        self.node.set_for_now(visible=False)
         try:
             answer._settle(choice)
             self.say("answer", answer)
@@ -183,7 +183,7 @@ class Dialog(Control):
         """Stop asking: what is not answered never will be."""
         waiting, self._waiting = list(self._waiting), deque()
         asked, self.asked = self.asked, None
-        self.node.visible = False
+        self.node.set_for_now(visible=False)
         super().detach()
         for answer in [*([asked] if asked is not None else []), *waiting]:
             answer._settle(None)

@@ -76,7 +76,7 @@ class Listbox(Control):
         return self.value.current if self.value.ready else ()
 
     def _enter_at(self, names: tuple[str, ...]) -> None:
-        self.node.entry = names[0] if names else None
+        self.node.set_for_now(entry=names[0] if names else None)
 
     def _choose(self, items: list[Node]) -> None:
         names = {self._items.name(item) for item in items}

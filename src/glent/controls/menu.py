@@ -100,8 +100,10 @@ class Menu(Popup):
         self._moat: Moat | None = Moat(self, close_delay) if above is None and close_delay is not None else None
         if above is not None and opener is not None:
             above._submenus[opener] = self
-            node.closing_press_acts = (
-                True  # a press elsewhere in the menu above closes this, and does what it does there
+            node.set_for_now(
+                closing_press_acts=(
+                    True  # a press elsewhere in the menu above closes this, and does what it does there
+                )
             )
         self.hear("move", self._moved, phase="capture")
         self.hear("enter", self._went)

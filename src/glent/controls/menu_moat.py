@@ -57,7 +57,7 @@ class Moat:
         menu = self._menu.node
         if self._node is None and menu.parent is not None:
             name = f"{menu.name} moat"
-            self._node = menu.parent.add(name, place=Place(), solidity="glass", order=menu.order - BEHIND)
+            self._node = menu.parent.add_for_now(name, place=Place(), solidity="glass", order=menu.order - BEHIND)
             for kind in ("move", "enter", "leave"):
                 self._node.on(kind, self.went)
 

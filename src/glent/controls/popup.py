@@ -53,12 +53,12 @@ class Popup(Control):
         self._ring = False
         """Whether it had come there by key or pad (law F4)."""
         self.is_open = False
-        node.visible = False
-        node.closed_by = "any"
+        node.set_for_now(visible=False)
+        node.set_for_now(closed_by="any")
         if node.solidity is None:
-            node.solidity = "solid"
+            node.set_for_now(solidity="solid")
         if opener is not None:
-            node.opener = opener.path
+            node.set_for_now(opener=opener.path)
             if opens_on_click:
                 self.hear("click", self._opener_clicked, opener)
         self.hear("back", self._back)
@@ -81,7 +81,7 @@ class Popup(Control):
         if opening:
             self._before, self._ring = player.focus, player.focus_ring
             self.is_open = True
-            self.node.visible = True
+            self.node.set_for_now(visible=True)
         if at is not None:
             put_at(self.node, *at)
         self._stay()
@@ -103,7 +103,7 @@ class Popup(Control):
                 if seat.focus is not None and seat.focus.is_within(self.node):
                     with suppress(SceneError):  # else it goes where a hidden node's focus goes (law F3)
                         seat.set_focus(before, self._ring)
-        self.node.visible = False
+        self.node.set_for_now(visible=False)
         self.tell_change(open=False)
         self.say("close", cause)
 

@@ -43,7 +43,7 @@ class Progress(Control):
         self._rail = Rail(node, orientation)
         self.value = checked_range(value if value is not None else made_value(node, low, high, None, start), node.path)
         self._fill = self.part("fill", solidity="hollow")
-        self._fill.visible = False
+        self._fill.set_for_now(visible=False)
         self.follow(self.value, self._show)
 
     @property
@@ -53,7 +53,7 @@ class Progress(Control):
 
     def _show(self, now: float) -> None:
         self._rail.fill(self._fill, 0.0, fraction_of(self.value))
-        self._fill.visible = True
+        self._fill.set_for_now(visible=True)
 
     def marks_of(self, part: str) -> frozenset[str]:
         return frozenset() if self.value.ready else frozenset(("pending",))

@@ -49,7 +49,7 @@ class RadioGroup(Control):
         return self._items.named(self.value.current) if self.value.ready else None
 
     def _enter_at(self, name: str) -> None:
-        self.node.entry = name or None
+        self.node.set_for_now(entry=name or None)
 
     def _clicked(self, event: Event) -> None:
         item = self._items.of(event.node)

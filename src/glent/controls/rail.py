@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Literal
 
 from glent.core.errors import ControlError
 
@@ -30,7 +30,7 @@ class Rail:
         if orientation not in ORIENTATIONS:
             raise ControlError(f"{node.path}: orientation is {orientation!r}, expected horizontal or vertical")
         self._node = node
-        self.axis = "x" if orientation == "horizontal" else "y"
+        self.axis: Literal["x", "y"] = "x" if orientation == "horizontal" else "y"
         self._flipped = self.axis == "y" and not downwards
 
     @property
@@ -72,13 +72,13 @@ class Rail:
         place = thumb.place
         if self.axis == "x":
             if place.width == length and place.right is None:
-                thumb.place = place.replace(left=start)
+                thumb.set_for_now(place=place.replace(left=start))
             else:
-                thumb.place = place.replace(left=start, right=None, width=length)
+                thumb.set_for_now(place=place.replace(left=start, right=None, width=length))
         elif place.height == length and place.bottom is None:
-            thumb.place = place.replace(top=start)
+            thumb.set_for_now(place=place.replace(top=start))
         else:
-            thumb.place = place.replace(top=start, bottom=None, height=length)
+            thumb.set_for_now(place=place.replace(top=start, bottom=None, height=length))
 
     def fill(self, part: Node, low: float, high: float) -> None:
         """Have a part reach from one fraction to another."""
@@ -86,6 +86,6 @@ class Rail:
             low, high = 1.0 - high, 1.0 - low
         start, extent = (low, 0.0), (high - low, 0.0)
         if self.axis == "x":
-            part.place = part.place.replace(left=start, right=None, width=extent)
+            part.set_for_now(place=part.place.replace(left=start, right=None, width=extent))
         else:
-            part.place = part.place.replace(top=start, bottom=None, height=extent)
+            part.set_for_now(place=part.place.replace(top=start, bottom=None, height=extent))

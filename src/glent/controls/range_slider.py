@@ -79,12 +79,12 @@ class RangeSlider(Control):
         self._held = "low"
         """The thumb that is or was last held."""
         self._offset = 0.0
-        node.axis = self._rail.axis
+        node.set_for_now(axis=self._rail.axis)
         self._thumbs = {name: self.part(name, role="slider") for name in ("low", "high")}
         self._length = self._rail.length_of(self._thumbs["low"])
         self._fill = next((child for child in node.children if child.name == "fill"), None)
         for name, thumb in self._thumbs.items():
-            thumb.axis = self._rail.axis
+            thumb.set_for_now(axis=self._rail.axis)
             self.follow(self._value(name), partial(self._show, name), name)
             self.hear("key_down", partial(self._key_down, name), thumb)
         Stroke(self, (node, *self._thumbs.values()), self._hold, self._go_on, self._undo)

@@ -66,9 +66,9 @@ class ScreenKeys(Control):
                 name = f"row-{number}/key-{at}"
                 self._keys[name] = key
                 there = next((child for child in line.children if child.name == f"key-{at}"), None)
-                button = there or line.add(f"key-{at}", role="button", place=Place(left=left, width=width))
+                button = there or line.add_for_now(f"key-{at}", role="button", place=Place(left=left, width=width))
                 if field is None:
-                    button.focusable = False
+                    button.set_for_now(focusable=False)
                 self.hear("click", partial(self._pressed, key), button)
                 if key.does not in ("shift", "clear", "enter"):
                     self.hear("repeat", partial(self._pressed, key), button)

@@ -34,12 +34,12 @@ class ScrollArea(Control):
     def __init__(self, node: Node, line: Positive | None = None, axis: Literal["x", "y"] | None = "y") -> None:
         super().__init__(node)
         self._line = line
-        node.scrolls = True
-        node.clips = True
+        node.set_for_now(scrolls=True)
+        node.set_for_now(clips=True)
         if axis is not None:
-            node.axis = axis
+            node.set_for_now(axis=axis)
         if node.focusable is None:
-            node.focusable = True
+            node.set_for_now(focusable=True)
         self.hear("key_down", self._key_down)
 
     def _key_down(self, event: Event) -> None:

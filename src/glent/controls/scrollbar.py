@@ -65,7 +65,7 @@ class Scrollbar(Control):
         self._offset = 0.0
         self._before: tuple[float, float] | None = None
         self._seen: object = None
-        node.axis = self._rail.axis
+        node.set_for_now(axis=self._rail.axis)
         self._thumb = self.part("thumb", solidity="hollow")
         self.on_settle(self._follow_area)
         self.hear("press", self._pressed)
@@ -96,7 +96,7 @@ class Scrollbar(Control):
             return
         self._seen = seen
         if self._auto_hide:
-            self.node.visible = maximum > 0.0
+            self.node.set_for_now(visible=maximum > 0.0)
         length = self._rail.length
         self._length = min(
             length, max(self._min_thumb, length * shows / (shows + maximum) if shows + maximum else length)

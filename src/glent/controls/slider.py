@@ -120,7 +120,7 @@ class Slider(Control):
         """Where it was taken hold of, in pixels along the rail."""
         self._offset = 0.0
         """From the middle of the thumb to where it is held, in pixels along the rail."""
-        node.axis = self._rail.axis
+        node.set_for_now(axis=self._rail.axis)
         self._thumb = self.part("thumb", solidity="hollow")
         self._length = self._rail.length_of(self._thumb)
         self._fill = next((child for child in node.children if child.name == "fill"), None)

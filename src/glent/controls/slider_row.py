@@ -62,8 +62,8 @@ class SliderRow(Control):
         self._bars: list[Node] = []
         for number, value in enumerate(self.row):
             bar = self.part(str(number), role="slider", solidity="hollow")
-            bar.place = bar.place.replace(left=(number * share, 0.0), right=None, width=(share, 0.0))
-            fill = next((child for child in bar.children if child.name == "fill"), None) or bar.add(
+            bar.set_for_now(place=bar.place.replace(left=(number * share, 0.0), right=None, width=(share, 0.0)))
+            fill = next((child for child in bar.children if child.name == "fill"), None) or bar.add_for_now(
                 "fill", solidity="hollow"
             )
             self._bars.append(bar)

@@ -78,7 +78,7 @@ class Slots(Control):
             raise ControlError(f"{node.path}: there is no slot, expected nodes of role gridcell below it")
         for slot in slots:
             if slot.focusable is None:
-                slot.focusable = True
+                slot.set_for_now(focusable=True)
             slot.accepts = self._answer(slot)
             self.hear("drag_start", self._started, slot)
             self.hear("drag_end", self._ended, slot)

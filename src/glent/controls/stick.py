@@ -74,7 +74,7 @@ class Stick(Control):
         self._knob = self.part("knob", solidity="hollow")
         self._ends.append(self.value.watch(lambda now: self.tell_change(value=now)))
         if node.focusable is None:
-            node.focusable = True
+            node.set_for_now(focusable=True)
         self._put(*(self.value.current if self.value.ready else (0.0, 0.0)))
         self.hear("press", self._pressed)
         self.hear("move", self._moved)
@@ -196,4 +196,4 @@ class Stick(Control):
             return  # one that fills its stick is drawn by the value
         reach = self._reach()
         left, top = (0.5, x * reach - width / 2.0), (0.5, y * reach - height / 2.0)
-        self._knob.place = place.replace(left=left, top=top, right=None, bottom=None)
+        self._knob.set_for_now(place=place.replace(left=left, top=top, right=None, bottom=None))

@@ -75,9 +75,9 @@ class Tabs(Control):
         self.hear("key_down", self._key_down)
 
     def _show(self, name: str) -> None:
-        self.node.entry = name
+        self.node.set_for_now(entry=name)
         for one, panel in self._panels.items():
-            panel.visible = one == name
+            panel.set_for_now(visible=one == name)
 
     def _clicked(self, event: Event) -> None:
         item = self._items.of(event.node)

@@ -71,13 +71,15 @@ class ToolWindow(Control):
         self._before: Place | None = None
         self._from = (0.0, 0.0, 0.0, 0.0)
         if node.solidity is None:
-            node.solidity = "solid"
+            node.set_for_now(solidity="solid")
         self._title = self.part("title", place=Place(left=0, right=0, top=0, height=title_height))
         if self._title.focusable is None:
-            self._title.focusable = True
+            self._title.set_for_now(focusable=True)
         self._hear_drags(self._title, (0, 0))
         self.hear("key_down", self._key_down, self._title)
-        close = next((child for child in self._title.children if child.name == "close"), None) or self._title.add(
+        close = next(
+            (child for child in self._title.children if child.name == "close"), None
+        ) or self._title.add_for_now(
             "close", role="button", place=Place(right=0, top=0, width=title_height, height=title_height)
         )
         self.hear("click", lambda event: self.close(), close)
@@ -89,7 +91,7 @@ class ToolWindow(Control):
 
     def close(self) -> None:
         """Close it: it is hidden."""
-        self.node.visible = False
+        self.node.set_for_now(visible=False)
         self.say("close")
 
     def to_front(self) -> None:
@@ -98,7 +100,7 @@ class ToolWindow(Control):
         if parent is not None:
             names = [child.name for child in parent.children if child is not self.node]
             if parent.children and parent.children[-1] is not self.node:
-                parent.arrange([*names, self.node.name])
+                parent.arrange_for_now([*names, self.node.name])
 
     def move_by(self, dx: float, dy: float) -> None:
         """Move it by a distance in its parent's space, as far as that lets it."""
@@ -134,7 +136,7 @@ class ToolWindow(Control):
     def _ended(self, event: Event) -> None:
         before, self._before = self._before, None
         if event.data["outcome"] != "done" and before is not None:
-            self.node.place = before
+            self.node.set_for_now(place=before)
         self._rests()
 
     def _rests(self) -> None:
@@ -160,7 +162,7 @@ class ToolWindow(Control):
                 high = min(high, max(room[axis], low + smallest)) if self._stays_inside else high
             spans.append((low, high))
         (left, right), (top, bottom) = spans
-        self.node.place = self.node.place.replace(width=right - left, height=bottom - top)
+        self.node.set_for_now(place=self.node.place.replace(width=right - left, height=bottom - top))
         put_at(self.node, left, top)
 
     def _key_down(self, event: Event) -> None:

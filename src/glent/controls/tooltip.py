@@ -45,10 +45,10 @@ class Tooltip(Control):
         self._target, self._open_delay, self._close_delay = target, open_delay, close_delay
         self._side, self._gap = checked_side(side, node.path), gap
         self._timer: Timer | None = None
-        node.visible = False
-        node.closed_by = "back"
+        node.set_for_now(visible=False)
+        node.set_for_now(closed_by="back")
         if node.solidity is None:
-            node.solidity = "glass"
+            node.set_for_now(solidity="glass")
         for one in (node, target):
             self.hear("enter", self._entered, one)
             self.hear("leave", self._left, one)
@@ -77,14 +77,14 @@ class Tooltip(Control):
 
     def _show(self) -> None:
         if self._target.is_visible and self.node.scene is not None:
-            self.node.visible = True
+            self.node.set_for_now(visible=True)
             self._stay()
             self.tell_change(open=True)
 
     def _hide(self) -> None:
         self._forget()
         if self.node.visible:
-            self.node.visible = False
+            self.node.set_for_now(visible=False)
             self.tell_change(open=False)
 
     def _forget(self) -> None:

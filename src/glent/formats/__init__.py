@@ -8,7 +8,7 @@ from glent.formats.key_layout_file import read_key_layout
 from glent.formats.log import EventLog, LogRow, log_rows
 from glent.formats.recording import Recording, Step, counts_of, read_recording, replay, write_recording
 from glent.formats.reload import Reloaded, reload_scene
-from glent.formats.scene_file import read_scene, scene_document, scene_from, write_scene
+from glent.formats.scene_file import keep, read_scene, scene_document, scene_from, write_scene
 from glent.formats.schema import bindings_schema, key_layout_schema, recording_schema, scene_schema
 
 __all__ = [
@@ -20,6 +20,7 @@ __all__ = [
     "Step",
     "bindings_schema",
     "counts_of",
+    "keep",
     "key_layout_schema",
     "log_rows",
     "read_bindings",

@@ -8,7 +8,7 @@ from difflib import get_close_matches
 from typing import Annotated, Any, Literal, Union, get_type_hints
 
 import numpy as np
-from pydantic import Field, create_model, field_validator, model_validator
+from pydantic import Field, JsonValue, create_model, field_validator, model_validator
 from pydantic_core import PydanticCustomError
 
 import glent
@@ -290,6 +290,7 @@ class _Box(_Attributes):  # type: ignore[misc, valid-type]
     name: Name
     control: Annotated[ControlModel, ControlField] | None = None
     wiring: WiringModel | None = None
+    notes: dict[Name, JsonValue] | None = None
     children: list[NodeModel] = []
 
     @model_validator(mode="after")
@@ -297,12 +298,15 @@ class _Box(_Attributes):  # type: ignore[misc, valid-type]
         _sound_role_and_kinds(self.role, self.carries)
         if self.control is not None:
             fits(self.control.kind, self.role)
+        for key in ("control", "wiring"):
+            if key in (self.notes or {}):
+                raise PydanticCustomError("notes", "notes: found {key}; expected it beside notes", {"key": repr(key)})
         _no_doubles(self.children, f"children of {self.name!r}")
         return self
 
-    def notes(self) -> dict[str, Any] | None:
+    def all_notes(self) -> dict[str, Any] | None:
         """What the node is to be told for those above the core."""
-        found: dict[str, Any] = {}
+        found: dict[str, Any] = dict(self.notes or {})
         if self.control is not None:
             found["control"] = self.control.options()
         if self.wiring is not None:

@@ -12,7 +12,7 @@ from glent.core.scene.node import Node
 from glent.core.scene.panel import Panel
 from glent.core.scene.scene import Scene
 from glent.core.scene.spot import Spot
-from glent.formats import model, text
+from glent.formats import model
 from glent.formats.scene_file import (
     TOLD,
     add_layer,
@@ -20,10 +20,10 @@ from glent.formats.scene_file import (
     add_panel,
     add_spot,
     attributes_of,
-    checked_scene,
     layer_attributes_of,
     panel_attributes_of,
     spot_attributes_of,
+    told_by,
 )
 from glent.formats.world_model import form_model
 
@@ -58,9 +58,10 @@ def reload_scene(scene: Scene, path: str | Path) -> Reloaded:
     :raises FileError: as :func:`glent.formats.read_scene`; the scene is as it was then.
     """
     path = Path(path)
-    document = text.read_document(path)
-    given = checked_scene(document, str(path))
-    before = TOLD.get(scene)
+    told = told_by(path)
+    given = told.model
+    known = TOLD.get(scene)
+    before = known.model if known is not None else None
     work = _Work(scene, before)
     work.layers(given.layers)
     work.in_world(given.panels, given.spots)
@@ -70,7 +71,7 @@ def reload_scene(scene: Scene, path: str | Path) -> Reloaded:
         scene.fit = given.fit
     if before is None or before.size != given.size:
         scene.size = (given.size[0], given.size[1])
-    TOLD[scene] = given
+    TOLD[scene] = told
     return Reloaded(tuple(work.changed), tuple(work.added), tuple(work.removed))
 
 
@@ -145,7 +146,7 @@ class _Work:
             if one is None:
                 if not told:
                     continue
-            elif one.role == node.role:
+            elif one.role == node.declared("role"):
                 continue
             self.removed.extend(inner.path for inner in node.walk())
             if self.before is not None:

@@ -3,15 +3,16 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Sequence
+from collections.abc import Callable, Iterable, Sequence
 from difflib import get_close_matches
 from pathlib import Path
-from typing import Any, cast
+from typing import Any, NamedTuple, cast
 from weakref import WeakKeyDictionary
 
 import yaml
 from pydantic import BaseModel, ValidationError
 
+from glent.core.errors import SceneError
 from glent.core.geometry.shape import Shape
 from glent.core.scene.flow import Flow
 from glent.core.scene.layer import CHANNELS, Layer
@@ -26,12 +27,22 @@ from glent.formats.control_model import model_of
 from glent.formats.errors import FileError, place_of, problems_of
 from glent.formats.file_types import KeyModel
 from glent.formats.proving import proved
+from glent.formats.text_edit import GONE, Edit, edited
 from glent.formats.wiring_model import ActionModel, TellModel, WiringModel
 
-__all__ = ["read_scene", "scene_document", "scene_from", "write_scene"]
+__all__ = ["keep", "read_scene", "scene_document", "scene_from", "write_scene"]
 
-TOLD: WeakKeyDictionary[Scene, model.SceneModel] = WeakKeyDictionary()
-"""By scene, what its file told when it was last read: a reload goes by what has changed there since (law T5)."""
+
+class Told(NamedTuple):
+    """What a file told when it was last read, and in which words."""
+
+    model: model.SceneModel
+    text: str
+    suffix: str
+
+
+TOLD: WeakKeyDictionary[Scene, Told] = WeakKeyDictionary()
+"""By scene, what its file told: a reload goes by what has changed there since (law T5), and so does writing (D3)."""
 
 KINDS: dict[int | str, type[BaseModel]] = {
     "layers": model.LayerModel,
@@ -63,27 +74,156 @@ def read_scene(path: str | Path) -> Scene:
         its place in the file and the node, what stood there, and what was expected.
     """
     path = Path(path)
-    checked = checked_scene(text.read_document(path), str(path))
-    scene = _built(checked)
-    TOLD[scene] = checked
+    told = told_by(path)
+    scene = _built(told.model)
+    TOLD[scene] = told
     return scene
 
 
-def write_scene(scene: Scene, path: str | Path) -> None:
-    """Write a scene to a file. Handlers are code and stay out of it.
+def told_by(path: Path) -> Told:
+    """What a file tells, checked.
 
-    :raises FileError: the suffix is none of a scene file's, or the file cannot be written.
+    :raises FileError: as :func:`read_scene`.
+    """
+    suffix = text.checked_suffix(path)
+    content = text.read_bytes(path, text.MAX_BYTES)
+    checked = checked_scene(text.parse(content, str(path), suffix), str(path))
+    return Told(checked, content.decode("utf-8"), suffix)
+
+
+def write_scene(scene: Scene, path: str | Path) -> None:
+    """Write a scene to a file: what was declared, and what code has changed on purpose (law D3).
+
+    What runs stays out of it: what controls and players have opened, moved, scrolled and added. Handlers are code. A
+    scene that was read from a file of this kind is written as it stood there, comments and all, but for the values that
+    are others now.
+
+    :raises FileError: the suffix is none of a scene file's, no file can hold a shape or a note, or the file cannot be
+        written; what stood there stays then.
     """
     path = Path(path)
+    suffix = text.checked_suffix(path)
     document = scene_document(scene)
-    if text.checked_suffix(path) == ".json":
-        content = json.dumps(document, indent=1, ensure_ascii=False, allow_nan=False) + "\n"
-    else:
-        content = yaml.dump(document, Dumper=_Dumper, sort_keys=False, allow_unicode=True, width=118)
+    told = TOLD.get(scene)
+    content = _edited_text(told, suffix, document) if told is not None and told.suffix == suffix else None
+    if content is None:
+        content = _dumped(document, suffix)
+    text.write_whole(path, content.encode("utf-8"))
+
+
+def keep(path: str | Path, node: Node, attributes: Iterable[str]) -> None:
+    """Write what some attributes of a running node are now into its file, and change nothing else there (law D3).
+
+    From now on they count as declared.
+
+    :param path: the scene file. :param attributes: their names, such as ``["place", "order"]``.
+    :raises FileError: the file cannot be read or written, has no such node, or cannot say that; it is as it was then.
+    :raises SceneError: there is no attribute of such a name that a file can tell.
+    """
+    path = Path(path)
+    suffix = text.checked_suffix(path)
+    content = text.read_bytes(path, text.MAX_BYTES).decode("utf-8")
+    document = text.parse(content.encode("utf-8"), str(path), suffix)
+    checked_scene(document, str(path))
+    place = _place_of(document, node)
+    if place is None:
+        raise FileError(str(path), [("", f"has no node {node.path}; expected the file that it was read from")])
+    known = _told(node, lambda name: getattr(node, name))
+    edits: list[Edit] = []
+    for name in attributes:
+        if name not in known:
+            near = get_close_matches(name, known, n=1)
+            hint = f"; near is {near[0]}" if near else ""
+            raise SceneError(f"{node.path}: {name!r} is no attribute that a file can tell{hint}")
+        value, default = known[name]
+        here = document
+        for part in place:
+            here = here[part]
+        if here.get(name, default) != value:
+            edits.append(((*place, name), GONE if value == default else _plain_numbers(value)))
+    made = edited(content, suffix, edits)
+    wanted = _with(document, edits)
+    if text.parse(made.encode("utf-8"), str(path), suffix) != wanted:
+        raise FileError(
+            str(path), [(node.path, "stands there by an alias; expected it written out, to be changed alone")]
+        )
+    checked = checked_scene(wanted, str(path))
+    text.write_whole(path, made.encode("utf-8"))
+    for name in attributes:
+        node.declare(name)
+    if node.scene is not None:
+        TOLD[node.scene] = Told(checked, made, suffix)
+
+
+def _dumped(document: dict[str, Any], suffix: str) -> str:
+    if suffix == ".json":
+        return json.dumps(document, indent=1, ensure_ascii=False, allow_nan=False) + "\n"
+    dumped: str = yaml.dump(document, Dumper=_Dumper, sort_keys=False, allow_unicode=True, width=118)
+    return dumped
+
+
+def _edited_text(told: Told, suffix: str, document: dict[str, Any]) -> str | None:
+    """The text of a file with what is otherwise in a document; None: nodes came, went or changed places."""
+    edits = _differences(scene_document(_built(told.model)), document, ())
+    if edits is None:
+        return None
+    made = edited(told.text, suffix, edits)
     try:
-        path.write_text(content, encoding="utf-8")
-    except OSError as error:
-        raise FileError(str(path), [("", f"cannot be written: {error.strerror or error}")]) from None
+        read = checked_scene(text.parse(made.encode("utf-8"), "scene", suffix), "scene")
+    except FileError:
+        return None
+    return made if scene_document(_built(read)) == document else None
+
+
+NODES = ("layers", "panels", "spots", "children")
+
+
+def _differences(before: dict[str, Any], now: dict[str, Any], path: tuple[str | int, ...]) -> list[Edit] | None:
+    """The edits that lead from one document of a node to another; None if other nodes are below it."""
+    edits: list[Edit] = []
+    for key in {**before, **now}:
+        old, new = before.get(key), now.get(key)
+        if key in NODES:
+            if [one["name"] for one in old or ()] != [one["name"] for one in new or ()]:
+                return None
+            for at, (one, other) in enumerate(zip(old or (), new or (), strict=True)):
+                inner = _differences(one, other, (*path, key, at))
+                if inner is None:
+                    return None
+                edits += inner
+        elif old != new:
+            edits.append(((*path, key), now.get(key, GONE)))
+    return edits
+
+
+def _place_of(document: Any, node: Node) -> tuple[str | int, ...] | None:
+    """Where a file tells of a node."""
+    place: tuple[str | int, ...] = ()
+    here = document
+    for depth, one in enumerate(node.lineage()):
+        found = None
+        for key in NODES[:3] if depth == 0 else NODES[3:]:
+            for at, given in enumerate(here.get(key) or ()):
+                if given.get("name") == one.name:
+                    found = (key, at, given)
+        if found is None:
+            return None
+        place, here = (*place, *found[:2]), found[2]
+    return place
+
+
+def _with(document: Any, edits: Sequence[Edit]) -> Any:
+    """A document with these values in it."""
+    made = json.loads(json.dumps(document))
+    for path, value in edits:
+        here = made
+        for part in path[:-1]:
+            here = here[part]
+        if value is GONE:
+            here.pop(path[-1], None)
+        else:
+            here[path[-1]] = value
+    return made
 
 
 def scene_from(document: Any, file: str = "scene") -> Scene:
@@ -197,7 +337,7 @@ def _common(given: model.LayerModel | model.NodeModel | model.PanelModel) -> dic
     """What layers, panels and nodes have in common."""
     told = {name: getattr(given, name) for name in model.DEFAULTS if name != "place"}
     return {**{name: value.build() if hasattr(value, "build") else value for name, value in told.items()},
-            "notes": given.notes()}  # fmt: skip
+            "notes": given.all_notes()}  # fmt: skip
 
 
 def layer_attributes_of(given: model.LayerModel) -> dict[str, Any]:
@@ -242,22 +382,35 @@ def _node_document(node: Node) -> dict[str, Any]:
     if isinstance(node, Panel):
         document.update(_panel_document(node))
     try:
-        told = {name: (_in_file(getattr(node, name)), _in_file(default)) for name, default in model.DEFAULTS.items()}
+        told = _told(node, node.declared)
     except TypeError as error:
         raise FileError(node.path, [("shape", str(error))]) from None
+    document.update({key: value for key, (value, default) in told.items() if value != default})
+    notes = node.notes or {}
+    document.update({key: model.plain(notes[key]) for key in NOTES if key in notes})
+    others = {key: model.plain(value) for key, value in notes.items() if key not in NOTES}
+    if others:
+        try:
+            document["notes"] = json.loads(json.dumps(others, allow_nan=False))
+        except (TypeError, ValueError) as error:
+            raise FileError(node.path, [("notes", f"{error}; expected what JSON can hold")]) from None
+    children = node.declared_children()
+    if children:
+        document["children"] = [_node_document(child) for child in children]
+    return document
+
+
+def _told(node: Node, read: Callable[[str], Any]) -> dict[str, tuple[Any, Any]]:
+    """What a file can tell of the attributes of a node, each with what it is unless it does."""
+    told = {name: (_in_file(read(name)), _in_file(default)) for name, default in model.DEFAULTS.items()}
     if isinstance(node, Root):
-        told["solidity"] = (node.solidity, "hollow")
+        told["solidity"] = (read("solidity"), "hollow")
+        del told["place"]
     if isinstance(node, Layer):
         told["claims"] = ([channel for channel in CHANNELS if channel in node.claims], [])
         told["cursor"] = (node.cursor, None)
         told["shortcuts_first"] = (node.shortcuts_first, False)
-    document.update({key: value for key, (value, default) in told.items() if value != default})
-    document.update(
-        {key: model.plain(node.notes[key]) for key in NOTES if node.notes is not None and key in node.notes}
-    )
-    if node.children:
-        document["children"] = [_node_document(child) for child in node.children]
-    return document
+    return told
 
 
 def _in_file(value: Any) -> Any:

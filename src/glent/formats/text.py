@@ -4,7 +4,9 @@ from __future__ import annotations
 
 import json
 import math
+import os
 import re
+import shutil
 from pathlib import Path
 from typing import Any, NoReturn, TypeVar
 
@@ -23,6 +25,7 @@ __all__ = [
     "read_document",
     "read_model",
     "with_plain_booleans",
+    "write_whole",
 ]
 
 MAX_BYTES = 8 * 1024 * 1024
@@ -87,6 +90,22 @@ def read_bytes(path: Path, maximum: int) -> bytes:
     if len(content) > maximum:
         raise FileError(str(path), [("", f"is larger than {maximum:,} bytes, the most that is read")])
     return content
+
+
+def write_whole(path: Path, content: bytes) -> None:
+    """Write a file whole or not at all: what stood there stays if anything fails.
+
+    :raises FileError: it cannot be written.
+    """
+    aside = path.with_name(f".{path.name}.{os.getpid()}.part")
+    try:
+        aside.write_bytes(content)
+        if path.exists():
+            shutil.copymode(path, aside)
+        aside.replace(path)
+    except OSError as error:
+        aside.unlink(missing_ok=True)
+        raise FileError(str(path), [("", f"cannot be written: {error.strerror or error}")]) from None
 
 
 def parse(content: bytes, file: str, suffix: str) -> Any:

@@ -129,10 +129,10 @@ def command(node: Node, control: Control | None, what: str) -> Command:
         raise WiringError([impossible(node, control, what, possible)])
 
     def visible(on: bool) -> None:
-        node.visible = on
+        node.set_for_now(visible=on)
 
     def enabled(on: bool) -> None:
-        node.enabled = on
+        node.set_for_now(enabled=on)
 
     def toggle() -> None:
         if isinstance(control, Toggle):
@@ -140,13 +140,13 @@ def command(node: Node, control: Control | None, what: str) -> Command:
         elif isinstance(control, Popup):
             (control.close if control.is_open else control.open)()
         else:
-            node.visible = not node.visible
+            node.set_for_now(visible=not node.visible)
 
     def close() -> None:
         if isinstance(control, Popup | ToolWindow):
             control.close()
         else:
-            node.visible = False
+            node.set_for_now(visible=False)
 
     def set_value(value: Any) -> None:
         assert control is not None

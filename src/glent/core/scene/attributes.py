@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Mapping
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING, Any, Unpack
 
 from glent.core.scene import checks
 from glent.core.scene.gesture_attributes import GESTURE_NAMES, GestureAttributes
@@ -15,7 +15,7 @@ from glent.core.scene.roles import CONTROLS
 if TYPE_CHECKING:
     from glent.core.geometry.shape import Shape
     from glent.core.scene.flow import Flow
-    from glent.core.scene.keywords import InputKeywords
+    from glent.core.scene.keywords import InputKeywords, NodeKeywords
     from glent.core.scene.scene import Scene
 
 __all__ = ["Attributes", "unknown_keyword"]
@@ -55,6 +55,7 @@ class Attributes(GestureAttributes):
         "_enabled",
         "_flow",
         "_focusable",
+        "_for_now",
         "_order",
         "_ordered",
         "_place",
@@ -86,6 +87,7 @@ class Attributes(GestureAttributes):
         self._carries: frozenset[str] | None = None
         self._focusable: bool | None = None
         self._tags = checks.NO_TAGS
+        self._for_now: dict[str, tuple[Any, Any]] | None = None
         self._scroll = checks.NO_SCROLL
         # Derived from role, solidity and handlers:
         self._used: frozenset[str] | None = None
@@ -191,6 +193,33 @@ class Attributes(GestureAttributes):
         if isinstance(reach, Mapping):
             return reach.get(kind, 0.0)
         return reach if kind == "touch" else 0.0
+
+    def set_for_now(self, **given: Unpack[NodeKeywords]) -> None:
+        """Set attributes as a part of how things run: files go on telling what was declared (law D3).
+
+        So controls set what they compute, open and hide. What code sets afterwards in the plain way counts as declared.
+        """
+        for name, value in given.items():
+            declared = self.declared(name)
+            setattr(self, name, value)
+            now = getattr(self, name)
+            if self._for_now is None:
+                self._for_now = {}
+            if now == declared:
+                self._for_now.pop(name, None)
+            else:
+                self._for_now[name] = (declared, now)
+
+    def declared(self, name: str) -> Any:
+        """What an attribute is by file or code, whatever it was :meth:`set_for_now` to."""
+        now = getattr(self, name)
+        kept = self._for_now.get(name) if self._for_now is not None else None
+        return kept[0] if kept is not None and kept[1] == now else now
+
+    def declare(self, name: str) -> None:
+        """Let what an attribute is now count as declared."""
+        if self._for_now is not None:
+            self._for_now.pop(name, None)
 
     # -- attributes that can be set ------------------------------------------------------------------------------
 

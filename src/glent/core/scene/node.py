@@ -46,6 +46,7 @@ class Node(Attributes):
         "_home",
         "_hovers",
         "_inverse",
+        "_made_for_now",
         "_name",
         "_natural",
         "_own",
@@ -69,6 +70,7 @@ class Node(Attributes):
         self._capture: dict[str, tuple[Subscription, ...]] | None = None
         self._hovers = 0
         # Kept by the index:
+        self._made_for_now = False
         self._natural: tuple[float, float] | None = None
         self._slot: Box | None = None
         self._edges: Box | None = None
@@ -120,6 +122,32 @@ class Node(Attributes):
         if child._input_traits is not PLAIN:
             scene._input_traits_changed(child)
         return child
+
+    def add_for_now(self, name: str, **given: Unpack[NodeKeywords]) -> Node:
+        """Add a child as :meth:`add` does, as a part of how things run: files do not tell of it (law D3)."""
+        child = self.add(name, **given)
+        child._made_for_now = True
+        return child
+
+    def arrange_for_now(self, names: Iterable[str]) -> None:
+        """Put children into an order as :meth:`arrange` does, as a part of how things run (law D3)."""
+        declared = tuple(child._name for child in self.declared_children())
+        self.arrange(names)
+        if self._for_now is None:
+            self._for_now = {}
+        self._for_now["children"] = (declared, tuple(self._children or ()))
+
+    def declared_children(self) -> tuple[Node, ...]:
+        """Its children that file or code have told of, in the order that they were told in."""
+        children = self._children or {}
+        kept = self._for_now.get("children") if self._for_now is not None else None
+        names = [name for name in kept[0] if name in children] if kept and kept[1] == tuple(children) else children
+        return tuple(children[name] for name in names if not children[name]._made_for_now)
+
+    @property
+    def made_for_now(self) -> bool:
+        """Whether it was added by :meth:`add_for_now`, and files do not tell of it."""
+        return self._made_for_now
 
     def arrange(self, names: Iterable[str]) -> None:
         """Put children with these names into this order, behind those of the same ``order`` that are not named (H1)."""

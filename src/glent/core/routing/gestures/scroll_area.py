@@ -98,7 +98,7 @@ class ScrollArea:
         self._set = offset
         if offset == before or node._scene is None:
             return
-        node.scroll = offset
+        node.set_for_now(scroll=offset)
         self._set = node._scroll
         self._tell(offset[0] - before[0], offset[1] - before[1], how, pointer)
 

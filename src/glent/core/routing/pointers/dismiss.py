@@ -29,7 +29,7 @@ def close(state: State, node: Node, seat: str, cause: str, time: float) -> bool:
     event = Event("back", node, "", time, (0.0, 0.0), None, 0, 0, {"cause": cause}, seat)
     taken = state.dispatcher.send(event, node.lineage())
     if not taken and node._scene is not None:
-        node.visible = False
+        node.set_for_now(visible=False)
     return node._scene is None or not node.is_visible
 
 
