@@ -1,6 +1,7 @@
 """The event layer under a game's user interface.
 
-``import glent`` loads the core alone. Files, figures, windows and the command line load when they are imported.
+``import glent`` loads the core alone; ``glent.controls``, ``diagnose``, ``formats``, ``figures``, ``testing``, ``wiring``
+and ``adapters`` load when they are used.
 """
 
 from __future__ import annotations
@@ -12,6 +13,7 @@ from glent.core.errors import (
     ControlError,
     GlentError,
     KindError,
+    MissingExtraError,
     NotSealedError,
     PathError,
     PlaceError,
@@ -58,6 +60,13 @@ from glent.core.scene.scene import Scene
 from glent.core.value import Value
 
 if TYPE_CHECKING:
+    from glent import adapters as adapters
+    from glent import controls as controls
+    from glent import diagnose as diagnose
+    from glent import figures as figures
+    from glent import formats as formats
+    from glent import testing as testing
+    from glent import wiring as wiring
     from glent.core.geometry.world.area import Area
     from glent.core.geometry.world.camera import Camera
     from glent.core.geometry.world.form import Cuboid, Form, Rectangle, SnapPoint, Sphere
@@ -105,6 +114,7 @@ __all__ = [
     "Layer",
     "Mask",
     "Mesh",
+    "MissingExtraError",
     "Node",
     "NotSealedError",
     "PadSample",
@@ -177,10 +187,19 @@ _LATER = {
 """What is loaded when it is asked for, or with the first router."""
 
 
+_PACKAGES = ("adapters", "controls", "diagnose", "figures", "formats", "testing", "wiring")
+
+
 def __getattr__(name: str) -> Any:
+    from importlib import import_module
+
+    if name in _PACKAGES:
+        return import_module(f"{__name__}.{name}")
     module = _LATER.get(name)
     if module is None:
         raise AttributeError(f"module {__name__!r} has no attribute {name!r}")
-    from importlib import import_module
-
     return getattr(import_module(module), name)
+
+
+def __dir__() -> list[str]:
+    return sorted({*globals(), *_LATER, *_PACKAGES})

@@ -175,6 +175,36 @@ def test_bad_usage_and_bad_files_end_with_code_2(words: tuple, part: str) -> Non
     assert part in run(*words, code=2)
 
 
+@pytest.mark.parametrize(
+    ("package", "missing", "extra"),
+    [
+        ("glent.formats", "pydantic", "tools"),
+        ("glent.formats", "yaml", "tools"),
+        ("glent.figures", "matplotlib", "tools"),
+        ("glent.adapters.pygame_events", "pygame", "pygame"),
+        ("glent.controls.text_field", "regex", "text"),
+    ],
+)
+def test_a_missing_extra_is_a_sentence(package: str, missing: str, extra: str) -> None:
+    code = f"import sys; sys.modules[{missing!r}] = None\nimport glent\nglent.core\nimport {package}"
+    done = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True)
+    assert done.returncode == 1
+    last = done.stderr.splitlines()[-1]
+    assert f"needs {missing}, which is not installed: pip install 'glent[{extra}]'" in last
+
+
+def test_packages_are_there_after_import_glent_and_load_when_used() -> None:
+    code = (
+        "import sys, glent\nlazy = ('controls', 'diagnose', 'figures', 'formats', 'testing', 'wiring')\n"
+        "assert {*lazy, 'Camera', 'Router'} <= set(dir(glent))\n"
+        "assert not [name for name in lazy if f'glent.{name}' in sys.modules]\n"
+        "assert glent.diagnose.why and glent.controls.Slider and glent.wiring.Wiring and glent.formats.read_scene\n"
+        "try:\n    glent.widgets\nexcept AttributeError as error:\n    print(error)"
+    )
+    done = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True)
+    assert done.stdout.strip() == "module 'glent' has no attribute 'widgets'"
+
+
 def test_import_glent_loads_the_core_alone() -> None:
     outside = {"numpy", "pydantic", "yaml", "click", "rich", "matplotlib", "pygame", "pandas", "logging"}
     code = f"import glent, sys; print(sorted({{name.split('.')[0] for name in sys.modules}} & {outside}))"

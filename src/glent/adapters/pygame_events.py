@@ -4,7 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable
 
-import pygame
+from glent.extras import needs
+
+with needs("pygame", "the adapter for pygame"):
+    import pygame
 from pygame.event import Event as SdlEvent
 
 from glent.adapters.sdl_fingers import Fingers

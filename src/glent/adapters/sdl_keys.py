@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
-import pygame
+from glent.extras import needs
+
+with needs("pygame", "the adapter for pygame"):
+    import pygame
 
 __all__ = ["code_of", "key_of"]
 

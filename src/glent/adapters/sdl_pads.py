@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
-import pygame
+from glent.extras import needs
+
+with needs("pygame", "the adapter for pygame"):
+    import pygame
 from pygame.event import Event as SdlEvent
 
 from glent.core.input.pad import device_of

@@ -11,11 +11,10 @@ from bisect import bisect_left, bisect_right
 from collections.abc import Callable
 
 from glent.core.errors import ControlError
+from glent.extras import needs
 
-try:
+with needs("text", "a text field"):
     import regex
-except ImportError as error:  # pragma: no cover
-    raise ImportError("text fields need the package 'regex': pip install 'glent[text]'") from error
 
 __all__ = ["UNITS", "EditedLine", "clusters"]
 

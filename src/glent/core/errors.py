@@ -6,6 +6,7 @@ __all__ = [
     "BindingError",
     "GlentError",
     "KindError",
+    "MissingExtraError",
     "NotSealedError",
     "PathError",
     "PlaceError",
@@ -20,6 +21,10 @@ __all__ = [
 
 class GlentError(Exception):
     """Base of every error that Glent raises on purpose."""
+
+
+class MissingExtraError(GlentError, ModuleNotFoundError):
+    """An optional package is not installed; the message says how to install it."""
 
 
 class ShapeError(GlentError, ValueError):

@@ -2,6 +2,11 @@
 
 from __future__ import annotations
 
+from glent.extras import needs
+
+with needs("tools", "glent.figures"):
+    import matplotlib  # noqa: F401
+
 from glent.figures.focus_figure import draw_focus
 from glent.figures.gesture_strip import draw_strip
 from glent.figures.map_figure import draw_map

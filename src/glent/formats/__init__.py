@@ -2,14 +2,17 @@
 
 from __future__ import annotations
 
-from glent.formats.bindings_file import read_bindings, write_bindings
-from glent.formats.errors import FileError
-from glent.formats.key_layout_file import read_key_layout
-from glent.formats.log import EventLog, LogRow, log_rows
-from glent.formats.recording import Recording, Step, counts_of, read_recording, replay, write_recording
-from glent.formats.reload import Reloaded, reload_scene
-from glent.formats.scene_file import keep, read_scene, scene_document, scene_from, write_scene
-from glent.formats.schema import bindings_schema, key_layout_schema, recording_schema, scene_schema
+from glent.extras import needs
+
+with needs("tools", "glent.formats"):
+    from glent.formats.bindings_file import read_bindings, write_bindings
+    from glent.formats.errors import FileError
+    from glent.formats.key_layout_file import read_key_layout
+    from glent.formats.log import EventLog, LogRow, log_rows
+    from glent.formats.recording import Recording, Step, counts_of, read_recording, replay, write_recording
+    from glent.formats.reload import Reloaded, reload_scene
+    from glent.formats.scene_file import keep, read_scene, scene_document, scene_from, write_scene
+    from glent.formats.schema import bindings_schema, key_layout_schema, recording_schema, scene_schema
 
 __all__ = [
     "EventLog",
