@@ -1,7 +1,7 @@
 """The event layer under a game's user interface.
 
-``import glent`` loads the core alone; ``glent.controls``, ``diagnose``, ``formats``, ``figures``, ``testing``, ``wiring``
-and ``adapters`` load when they are used.
+``import glent`` loads the core alone; ``glent.controls``, ``diagnose``, ``formats``, ``figures``, ``testing``,
+``wiring`` and ``adapters`` load when they are used.
 """
 
 from __future__ import annotations

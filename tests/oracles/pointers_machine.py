@@ -165,8 +165,8 @@ class RouterMachine(RuleBasedStateMachine):
         pressed = self.model.pointers.get(name) if action == "press" and not self.wild else None
         if pressed is not None and verdict.owner is not None and pressed.contest is not None:
             self.owned[name] = set(pressed.press_path)
-        elif action == "press" and verdict.world:
-            self.owned[name] = set()  # glass has heard a press that became the world's, and hears nothing more (P2)
+        elif action == "press" and verdict.owner is None:
+            self.owned[name] = set()  # glass has heard a press that became the world's or nobody's, and no more (P2)
         assert verdict.why[0].islower() or verdict.why[0].isalnum()
         assert verdict.world is False or verdict.owner is None
 

@@ -256,6 +256,9 @@ class SeatsMachine(RuleBasedStateMachine):
                         and name.split("/")[1].startswith(NAVIGATES)
                     ]  # fmt: skip
                     assert walkers, f"{event} though nothing that walks was held since the last modal came or went"
+        for name in self.physical:  # what is held goes on walking, if keys or pad are the UI's, and brings the ring
+            if name.split("/")[1].startswith(NAVIGATES):
+                self.pointed.pop(self.seat_of(name.split("/")[0]), None)
         pressed = isinstance(sample, PointerSample) and sample.action == "press"
         focus = self.router.seat(seat).focus
         owner = verdict.owner if pressed else None

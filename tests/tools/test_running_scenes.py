@@ -30,6 +30,7 @@ KINDS: dict[str, dict[str, Any]] = {
     "button": {},
     "toggle": {},
     "radiogroup": {"children": [leaf("ebb", role="radio"), leaf("flood", role="radio")]},
+    "check-group": {"children": [leaf("lamp", role="checkbox"), leaf("horn", role="checkbox")]},
     "slider": {"control": {"low": 0, "high": 4}},
     "range-slider": {"control": {"low": 0, "high": 4}},
     "slider-row": {"control": {"low": 0, "high": 4, "start": [1, 2, 3]}},
@@ -80,7 +81,7 @@ def desk(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Path:
     file = tmp_path / "desk.yaml"
     given = document(list(KINDS))
     given["layers"][0]["children"][0]["wiring"] = {"tells": {"act": "send-tug"}}
-    given["layers"][0]["children"][3]["wiring"] = {"values": {"value": "tide"}}
+    given["layers"][0]["children"][list(KINDS).index("slider")]["wiring"] = {"values": {"value": "tide"}}
     file.write_text(yaml.safe_dump(given, sort_keys=False))
     package = tmp_path / f"game_{tmp_path.name.replace('-', '_')}"
     package.mkdir()

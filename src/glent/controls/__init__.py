@@ -9,6 +9,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING, Any
 
 from glent.controls.button import Button
+from glent.controls.check_group import CheckGroup
 from glent.controls.control import Control, Subscription, control_of
 from glent.controls.dialog import Answer, Dialog
 from glent.controls.factory import Controls, controls_of
@@ -43,6 +44,7 @@ __all__ = [
     "Answer",
     "Bounds",
     "Button",
+    "CheckGroup",
     "Clipboard",
     "Control",
     "Controls",
@@ -100,6 +102,7 @@ _BUILT_IN: dict[str, type[Control] | str] = {
     "button": Button,
     "toggle": Toggle,
     "radiogroup": RadioGroup,
+    "check-group": CheckGroup,
     "slider": Slider,
     "range-slider": RangeSlider,
     "slider-row": SliderRow,

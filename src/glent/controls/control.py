@@ -132,6 +132,16 @@ class Control:
         value = getattr(self, "value", None)
         return {} if value is None else {"value": value}
 
+    def set(self, to: Any, name: str = "value") -> None:
+        """Set one of its values, by the same rules as a player does.
+
+        :raises ControlError: it has no such value. :raises ValueRefusedError: it cannot be that.
+        """
+        values = self.values
+        if name not in values:
+            raise ControlError(f"{self.node.path}: has no value {name!r}, expected {' or '.join(values) or 'none'}")
+        values[name].current = to
+
     def look(self, part: str = "") -> Look:
         """What to draw of it, or of a part by its path below the node (:class:`Look`).
 

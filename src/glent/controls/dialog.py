@@ -75,20 +75,25 @@ class Dialog(Control):
 
     It acts: ``ask``, as a question shows, and ``answer``, each with the :class:`Answer`.
 
+    Its node may be a backdrop, with the panel that has the choices anywhere below it; or it has one beside it.
+
+    :param backdrop: another node, shown and hidden with it.
+
     :ivar asked: the question that shows, or None.
     """
 
     roles = ("dialog", "alertdialog")
     own_acts: ClassVar[Mapping[str, str]] = {"ask": "any", "answer": "any"}
-    __slots__ = ("_row", "_waiting", "asked")
+    __slots__ = ("_backdrop", "_row", "_waiting", "asked")
 
-    def __init__(self, node: Node) -> None:
+    def __init__(self, node: Node, backdrop: Node | None = None) -> None:
         super().__init__(node)
+        self._backdrop = backdrop
         self.asked: Answer | None = None
         self._waiting: deque[Answer] = deque()
-        self._row = self.part("choices")
+        self._row = next((one for one in node.walk() if one.name == "choices"), None) or self.part("choices")
         node.set_for_now(modal=True)
-        node.set_for_now(visible=False)
+        self._show(False)
         if node.solidity is None:
             node.set_for_now(solidity="solid")
         self.hear("back", self._back)
@@ -103,7 +108,17 @@ class Dialog(Control):
     def labels(self) -> dict[str, str]:
         """What stands on the buttons, by their paths below the node."""
         choices = self.asked.choices if self.asked is not None else ()
-        return {f"{self._row.name}/choice-{number}": choice for number, choice in enumerate(choices)}
+        return {f"{self._below}/choice-{number}": choice for number, choice in enumerate(choices)}
+
+    @property
+    def _below(self) -> str:
+        """The path of the choices, below the node."""
+        return self._row.path[len(self.node.path) + 1 :]
+
+    def _show(self, on: bool) -> None:
+        if self._backdrop is not None:
+            self._backdrop.set_for_now(visible=on)
+        self.node.set_for_now(visible=on)
 
     def ask(
         self,
@@ -119,8 +134,12 @@ class Dialog(Control):
         :param then: called with the choice. The answer can be awaited instead.
         :param cancel: the choice that back stands for; None: it cannot be left by back.
         :param default: the choice that has the focus at first; None: the first.
-        :raises ControlError: there is no choice, one is twice, or ``cancel`` or ``default`` is none of them.
+        :raises ControlError: there is no choice, one is twice, ``cancel`` or ``default`` is none of them, or the dialog
+            lies in something that is hidden, so that nobody could answer.
         """
+        hidden = next((one for one in self.node.lineage()[:-1] if not one.visible and one is not self._backdrop), None)
+        if hidden is not None:
+            raise ControlError(f"{self.node.path}: cannot ask, {hidden.path} is hidden; show it first")
         given = tuple(choices)
         if isinstance(choices, str) or not given or len(set(given)) < len(given):
             raise ControlError(f"{self.node.path}: the choices are {choices!r}, expected some, each once")
@@ -148,9 +167,9 @@ class Dialog(Control):
             button = row.add_for_now(f"choice-{number}", role="button", place=place)
             button.on("click", partial(self._clicked, choice))
         first = answer.choices.index(answer.default) if answer.default is not None else 0
-        node.set_for_now(entry=f"{row.name}/choice-{first}")
+        node.set_for_now(entry=f"{self._below}/choice-{first}")
         node.set_for_now(closed_by="back" if answer.cancel is not None else "none")
-        node.set_for_now(visible=True)
+        self._show(True)
         self.tell_change(message=answer.message, choices=answer.choices)
         self.say("ask", answer)
 
@@ -162,7 +181,7 @@ class Dialog(Control):
         answer, self.asked = self.asked, None
         if answer is None:
             return
-        self.node.set_for_now(visible=False)
+        self._show(False)
         try:
             answer._settle(choice)
             self.say("answer", answer)
@@ -183,7 +202,7 @@ class Dialog(Control):
         """Stop asking: what is not answered never will be."""
         waiting, self._waiting = list(self._waiting), deque()
         asked, self.asked = self.asked, None
-        self.node.set_for_now(visible=False)
+        self._show(False)
         super().detach()
         for answer in [*([asked] if asked is not None else []), *waiting]:
             answer._settle(None)

@@ -27,7 +27,8 @@ class Listbox(Control):
     Of a list for one, the option with the focus is chosen. Of one for several, Space or a click turns an option over,
     and Shift with an arrow or a click extends from where it began; Control with A chooses all, or none if all are.
     Letters lead to what begins with them. It acts: ``choose``, with the name of an option that was double-clicked, or
-    activated by Enter.
+    activated by Enter; and ``pick``, with the name of each option that is clicked, activated or led to, also of the one
+    that is chosen already.
 
     :param value: the names of the chosen ones (their paths below the node), as a tuple; none at first.
     :param several: whether more than one can be chosen.
@@ -38,7 +39,7 @@ class Listbox(Control):
     """
 
     roles = ("listbox",)
-    own_acts: ClassVar[Mapping[str, str]] = {"choose": "text"}
+    own_acts: ClassVar[Mapping[str, str]] = {"choose": "text", "pick": "text"}
     value_type = "names"
     __slots__ = ("_anchor", "_items", "_several", "_typed", "value")
 
@@ -102,15 +103,21 @@ class Listbox(Control):
             return  # by key: has been seen to
         modifiers = seat_of(event).modifiers
         if not self._several:
-            self._choose([item])
+            self._pick(item)
         elif "Shift" in modifiers:
             self._extend(item)
             return
         else:
             self._turn(item)
         self._anchor = item
+        if self._several:
+            self.say("pick", self._items.name(item))
         if event.count == 2:
             self.say("choose", self._items.name(item))
+
+    def _pick(self, item: Node) -> None:
+        self._choose([item])
+        self.say("pick", self._items.name(item))
 
     def _activated(self, event: Event) -> None:
         item = self._items.of(event.node)
@@ -120,7 +127,7 @@ class Listbox(Control):
             self._turn(item)
         else:
             if not self._several:
-                self._choose([item])
+                self._pick(item)
             self.say("choose", self._items.name(item))
         self._anchor = item
 
@@ -142,7 +149,7 @@ class Listbox(Control):
         if not focus_on(event, to):
             return
         if not self._several:
-            self._choose([to])
+            self._pick(to)
             self._anchor = to
         elif "Shift" in modifiers:
             if self._anchor is None:

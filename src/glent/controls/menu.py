@@ -137,7 +137,9 @@ class Menu(Popup):
         return menu if menu is not None and menu.node.scene is not None else None
 
     def open(self, seat: str = "main", focus: bool = False, at: tuple[float, float] | None = None) -> None:
-        """Open it, and close what else its menu or its bar has open."""
+        """Open it, and close what else its menu or its bar has open. One without an item that shows does not open."""
+        if not self._items.all():
+            return
         if self._above is not None:
             other = self._above.open_submenu
             if other is not None and other is not self:

@@ -97,17 +97,23 @@ class RangeSlider(Control):
         return self.low if name == "low" else self.high
 
     def _show(self, name: str, now: float) -> None:
+        within = self._within(name, now)
+        if within != now:
+            self._value(name).current = within  # code has set it: the same rule as by hand; it is told again
         self._rail.put(self._thumbs[name], fraction_of(self._value(name)), self._length)
         if self._fill is not None:
             self._rail.fill(self._fill, fraction_of(self.low), fraction_of(self.high))
 
-    def _set(self, name: str, to: float) -> None:
-        """Set one of them, no further than the other lets it."""
+    def _within(self, name: str, to: float) -> float:
+        """How far the other lets one of them go."""
         if name == "low" and self.high.ready:
-            to = min(to, self.high.current - self._apart)
-        elif name == "high" and self.low.ready:
-            to = max(to, self.low.current + self._apart)
-        self._value(name).current = to
+            return max(min(to, self.high.current - self._apart), self.low.low or 0.0)
+        if name == "high" and self.low.ready:
+            return min(max(to, self.low.current + self._apart), self.high.high or 0.0)
+        return to
+
+    def _set(self, name: str, to: float) -> None:
+        self._value(name).current = self._within(name, to)
 
     def _middle(self, name: str) -> float:
         return self._rail.middle(fraction_of(self._value(name)), self._length)

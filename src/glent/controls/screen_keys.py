@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
+from difflib import get_close_matches
 from functools import partial
 from typing import TYPE_CHECKING, Any, ClassVar
 
 from glent.controls.context import router_of
 from glent.controls.control import Control
 from glent.controls.key_layout import KeyLayout
+from glent.core.errors import ControlError
 from glent.core.input.samples import KeySample, TextSample
 from glent.core.scene.place import Place
 
@@ -35,7 +37,7 @@ class ScreenKeys(Control):
 
     :param rows: the keys; a key that only types can be given as its text.
     :param field: where they type; None: where the focus is. With a field the keys are stops for the focus themselves,
-        so a pad can type.
+        so a pad can type. A press never moves the focus: it stays in the field.
 
     :ivar shift: ``""``, ``once`` or ``locked``. Its parts are ``row-0/key-0``, …; what stands on them is in
         :attr:`labels`.
@@ -55,6 +57,7 @@ class ScreenKeys(Control):
         self._field = field
         self.shift = ""
         self._keys: dict[str, Key] = {}
+        node.set_for_now(press_focuses=False)
         down = 1.0 / len(layout.rows)
         for number, row in enumerate(layout.rows):
             place = Place(left=0, right=0, top=(number * down, 0), height=(down, 0))
@@ -77,6 +80,21 @@ class ScreenKeys(Control):
     def labels(self) -> dict[str, str]:
         """What stands on the keys, by their paths below the node."""
         return {name: key.shown(bool(self.shift)) for name, key in self._keys.items()}
+
+    def key(self, text: str) -> Node:
+        """The key that types a text, with or without Shift, or does this (``"backspace"``).
+
+        :raises ControlError: there is none; the message names the nearest.
+        """
+        for path, key in self._keys.items():
+            if (key.typed(False) if key.does == "type" else key.does) == text:
+                return self.node[path]
+        for path, key in self._keys.items():
+            if key.does == "type" and key.typed(True) == text:
+                return self.node[path]
+        known = [key.typed(False) if key.does == "type" else key.does for key in self._keys.values()]
+        near = get_close_matches(text, known, n=1)
+        raise ControlError(f"{self.node.path}: no key types {text!r}{f'; near is {near[0]}' if near else ''}")
 
     def _pressed(self, key: Key, event: Event) -> None:
         if key.does == "shift":

@@ -52,7 +52,7 @@ def ends_of(value: Value[float]) -> tuple[float, float]:
 def fraction_of(value: Value[float]) -> float:
     """Where a value is in its range, from 0 to 1; 0 before it is ready."""
     low, high = ends_of(value)
-    return (value.current - low) / (high - low) if value.ready else 0.0
+    return (value.current - low) / (high - low) if value.ready and high > low else 0.0
 
 
 def at_fraction(value: Value[float], fraction: float) -> float:

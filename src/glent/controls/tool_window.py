@@ -126,6 +126,9 @@ class ToolWindow(Control):
         return self.node.edges
 
     def _started(self, event: DragStart) -> None:
+        if self._before is not None:
+            event.refuse()  # another pointer has it
+            return
         self._before = self.node.place
         self._from = self._box()
 

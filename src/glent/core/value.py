@@ -19,6 +19,9 @@ ROUNDS = 100
 
 _NOTHING: Any = object()
 
+Range = tuple[float | None, float | None, float | None]
+"""Low, high and step."""
+
 
 class Watch:
     """A watcher of a value, until :meth:`stop`."""
@@ -81,7 +84,7 @@ class Value(Generic[T]):
     :raises ValueRefusedError: a range or step that is none, or a start that is refused.
     """
 
-    __slots__ = ("_bounds", "_changes", "_current", "_telling", "_watches", "high", "low", "name", "options", "step")
+    __slots__ = ("_bounds", "_changes", "_current", "_range", "_telling", "_watches", "name", "options")
 
     def __init__(
         self,
@@ -93,6 +96,69 @@ class Value(Generic[T]):
         step: float | None = None,
         options: tuple[T, ...] | None = None,
     ) -> None:
+        self.name = name
+        self.options = options
+        self._range = self._checked(low, high, step)
+        self._watches: dict[Watch, None] = {}
+        self._bounds: dict[Bound, None] = {}
+        self._telling = False
+        self._changes = 0
+        self._current: Any = start if start is _NOTHING else self._fitting(start)
+
+    def __repr__(self) -> str:
+        return f"<Value {self.name}: {self._current!r}>" if self.ready else f"<Value {self.name}, not ready>"
+
+    @property
+    def low(self) -> float | None:
+        """The least it can be, or None. Another one is kept to at once (:meth:`limit`)."""
+        return self._range[0]
+
+    @low.setter
+    def low(self, low: float | None) -> None:
+        self.limit(low, self.high, self.step)
+
+    @property
+    def high(self) -> float | None:
+        """The most it can be, or None."""
+        return self._range[1]
+
+    @high.setter
+    def high(self, high: float | None) -> None:
+        self.limit(self.low, high, self.step)
+
+    @property
+    def step(self) -> float | None:
+        """The way between the values it can have, or None."""
+        return self._range[2]
+
+    @step.setter
+    def step(self, step: float | None) -> None:
+        self.limit(self.low, self.high, step)
+
+    def limit(self, low: float | None, high: float | None, step: float | None = None) -> None:
+        """Give it another range, all in one. It becomes the nearest value that it can have then, and all who watch it
+        are told, also if it stays what it was: what is drawn of it depends on its range.
+
+        :raises ValueRefusedError: a range or step that is none, a value that is no number, or one that is refused by a
+            value bound to it; then the range is as it was.
+        """
+        before = self._range
+        self._range = self._checked(low, high, step)
+        if not self.ready or self._range == before:
+            return
+        changes = self._changes
+        try:
+            self.current = self._current
+        except ValueRefusedError:
+            self._range = before
+            raise
+        if self._changes == changes:
+            errors: list[Exception] = []
+            self._tell(errors)
+            self._raise(errors)
+
+    def _checked(self, low: float | None, high: float | None, step: float | None) -> Range:
+        name, options = self.name, self.options
         for key, given in (("low", low), ("high", high), ("step", step)):
             if given is not None and not _is_number(given):
                 raise ValueRefusedError(f"{name}: {key} is {given!r}, expected a finite number")
@@ -102,17 +168,7 @@ class Value(Generic[T]):
             raise ValueRefusedError(f"{name}: step is {step!r}, expected more than 0")
         if options is not None and not (low is high is step is None and options):
             raise ValueRefusedError(f"{name}: options are {options!r}, expected at least one, and no range beside them")
-        self.name = name
-        self.low, self.high, self.step = low, high, step
-        self.options = options
-        self._watches: dict[Watch, None] = {}
-        self._bounds: dict[Bound, None] = {}
-        self._telling = False
-        self._changes = 0
-        self._current: Any = start if start is _NOTHING else self._fitting(start)
-
-    def __repr__(self) -> str:
-        return f"<Value {self.name}: {self._current!r}>" if self.ready else f"<Value {self.name}, not ready>"
+        return low, high, step
 
     @property
     def ready(self) -> bool:

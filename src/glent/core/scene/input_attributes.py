@@ -39,6 +39,7 @@ class InputTraits:
     scope: bool = False
     wrap: str | None = None
     entry: str | None = None
+    press_focuses: bool = True
 
     @property
     def stands_out(self) -> bool:
@@ -92,6 +93,8 @@ class InputAttributes:
     :ivar entry: the path below it of the stop that focus enters it at, as long as that can have it: of a group that is
         one stop to Tab, the radio that is chosen; of a modal, the choice that one expects. None: where focus last was
         in the group, or its first stop (laws F1, M1).
+    :ivar press_focuses: whether a press on it, or on what lies in it, moves the focus; else that stays where it is, as
+        keys on the screen want it (law F4).
     """
 
     __slots__ = ("_input_traits",)
@@ -126,6 +129,7 @@ class InputAttributes:
     scope: _Term[bool, bool] = _Term()
     wrap: _Term[str | None, str | None] = _Term()
     entry: _Term[str | None, str | Node | None] = _Term()
+    press_focuses: _Term[bool, bool] = _Term()
 
 
 def _one_of(*choices: object) -> Callable[[Any, str, str], Any]:
@@ -180,6 +184,7 @@ _CHECKS: dict[str, Callable[[Any, str, str], Any]] = {
     "scope": checks.flag,
     "wrap": _one_of(None, "x", "y", "both"),
     "entry": _path_of,
+    "press_focuses": checks.flag,
 }
 """What checks each, called with the value, its name, and what errors call the node."""
 INPUT_NAMES = tuple(_CHECKS)

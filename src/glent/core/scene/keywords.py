@@ -35,6 +35,7 @@ class InputKeywords(TypedDict, total=False):
     scope: bool
     wrap: Literal["x", "y", "both"] | None
     entry: str | Node | None
+    press_focuses: bool
 
 
 class GestureKeywords(TypedDict, total=False):

@@ -308,6 +308,8 @@ class Seats:
             if press.target is focus.node:
                 focus.ring = False
                 return
+            if not all(node.press_focuses for node in press.path):
+                return
             for node in reversed(press.path):
                 if is_stop(node):
                     if focus.node is node:
