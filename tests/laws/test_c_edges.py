@@ -6,7 +6,7 @@ from typing import Any
 
 import pytest
 
-from glent import ControlError, Place, Router, Scene, Value, ValueRefusedError
+from glent import ControlError, Flow, Place, Router, Scene, Value, ValueRefusedError
 from glent.controls import (
     CheckGroup,
     Dialog,
@@ -227,3 +227,24 @@ def test_c1_a_group_of_checkboxes_has_one_value() -> None:
     assert group.value.current == ("lamp", "horn", "flag"), "what is gone stays in it"
     group.set(("horn",))
     assert not group.look("lamp").marks
+
+
+def test_c9_a_window_that_fits_goes_on_fitting_when_it_is_moved_and_has_only_the_parts_it_wants() -> None:
+    board = Board()
+    place = Place(100, 50, width="fit-content", height="fit-content")
+    node = board.layer.add("log", place=place, flow=Flow("column", padding=8))
+    node.add("a", content=(70, 16))
+    window = ToolWindow(node)
+    assert (node.size, node["a"].edges[:2]) == ((86, 60), (8, 36))
+    window.move_by(20, 10)
+    node.add("b", content=(150, 16))
+    assert node.edges == (120, 60, 120 + 166, 60 + 76)
+    assert (node.declared("flow"), node.declared("place")) == (Flow("column", padding=8), place)
+    window.size_by(10, 0)
+    assert node.size == (176, 76)
+
+    bare = ToolWindow(board.add("bare", 0, 150, 100, 80), title=False, resizable=False)
+    assert bare.node.children == ()
+    assert board.hand.click((50, 152)).owner is bare.node
+    fixed = ToolWindow(board.add("fixed", 150, 150, 100, 80), close_button=False)
+    assert fixed.node["title"].children == ()

@@ -94,11 +94,16 @@ def test_p3_click_goes_to_the_innermost_control_if_the_release_falls_inside(
     start: tuple, end: tuple, clicked: list, button: PointerButton
 ) -> None:
     desk = Desk(**NEST)
+    any_button: list[str] = []
+    for node in (desk["big"], desk["big/small"]):
+        node.on("click", lambda event: any_button.append(event.node.name), button="any")
     desk.hand.drag(start, end, steps=3, button=button)
+    assert any_button == clicked
+    clicked = clicked if button is PointerButton.PRIMARY else []  # a right click must not buy anything by accident
     said = [line for line in desk.said() if line.split()[0] in ("release", "click")]
     owner = "small" if start == (20, 20) else "big"
     assert said == [f"release {owner}", *(f"click {name}" for name in clicked)], "release comes first"
-    assert {event.button for event in desk.events if event.kind in ("press", "release", "click")} == {button}
+    assert {event.button for event in desk.events if event.kind in ("press", "release")} == {button}
 
 
 def test_p3_a_click_listener_without_a_role_is_clicked_and_bubbles() -> None:
@@ -117,6 +122,7 @@ def test_g1_clicks_are_counted_by_time_place_and_node() -> None:
         a={"role": "button", "box": (0, 0, 40, 40), "hears": "click"},
         b={"role": "button", "box": (50, 0, 40, 40), "hears": "click"},
     )
+    desk["a"].on("click", lambda event: desk.events.append(event) if event.button else None, button="any")
     desk.router.feel = Feel(click_gap=0.3)
     for target in ((5, 5), (6, 6), (5, 5), (30, 30), (60, 5), (5, 5)):
         desk.hand.click(target)

@@ -131,7 +131,10 @@ def finger(kind: int, x: float, y: float, number: int = 5, device: int = 77) -> 
 def source(**given: object) -> PygameSource:
     pygame.display.init()
     pygame.display.set_mode((200, 100))
-    return PygameSource(count().__next__, **given)
+    made = PygameSource(count(-1).__next__, **given)
+    (first,) = made.samples(())
+    assert (first.what, first.width, first.height) == ("size", 200, 100), "no event tells it"
+    return made
 
 
 def test_p1_fingers_have_names_of_their_own_and_copies_of_a_mouse_are_marked() -> None:

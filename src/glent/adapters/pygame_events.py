@@ -68,6 +68,7 @@ class PygameSource:
         self._composing = False
         self._warped = False
         self._cursor = "shown"
+        self._told_size = False
 
     def follow(self, cursor: str) -> None:
         """Show, hide or lock the window's cursor, as ``seat.cursor`` says (law W5). Call it once a frame."""
@@ -84,8 +85,15 @@ class PygameSource:
         self._warped = True
 
     def samples(self, events: Iterable[SdlEvent]) -> list[Sample]:
-        """The samples of a batch of events, as ``pygame.event.get()`` gives them; other events are passed over."""
+        """The samples of a batch of events, as ``pygame.event.get()`` gives them; other events are passed over.
+
+        The first ones tell the window's size, which no event does.
+        """
         found: list[Sample] = []
+        if not self._told_size and pygame.display.get_surface() is not None:
+            self._told_size = True
+            width, height = pygame.display.get_window_size()
+            found.append(WindowSample(self._clock(), "size", float(width), float(height)))
         if self._warped:
             self._warped = False
             found.append(WindowSample(self._clock(), "warp", pointer="mouse"))

@@ -106,6 +106,16 @@ def _why_empty(node: glent.Node) -> str:
     return f": it is to fit its content, and has no {'visible ' if node.children else ''}child and no content"
 
 
+def _fills(node: glent.Node) -> str:
+    """Which sides of a node's box are its parent's because its place leaves its size out."""
+    place, parent = node.place, node.parent
+    if parent is None or parent.flow is not None or node.effective_solidity in ("hollow", "ghost"):
+        return ""
+    wide, tall = place.width is None and place.right is None, place.height is None and place.bottom is None
+    ends = {(True, True): "to the right and down", (True, False): "to the right", (False, True): "down"}
+    return f"fills its parent {ends[wide, tall]}" if wide or tall else ""
+
+
 def _tree_row(node: glent.Node) -> dict[str, Any]:
     place, flow = node.place, node.flow
     spot = node.form.kind if isinstance(node, glent.Spot) else None
@@ -134,6 +144,7 @@ def _tree_row(node: glent.Node) -> dict[str, Any]:
         (f"{flow.kind if flow else ''} flow", flow is not None),
         (f"grows {place.grow:g}", bool(place.grow)),
         ("fits its content", place.fits),
+        (_fills(node), bool(_fills(node))),
         ("of no size" + _why_empty(node), 0 in node.size and spot is None),
     ]
     return {

@@ -51,6 +51,8 @@ class Menubar(Control):
             item = menu.opener
             if item is None or self._items.of(item) is not item or self._items.name(item) != name:
                 where = item.path if item is not None else "nothing"
+                if item is not None and item.is_within(node) and item.role != "menuitem":
+                    where += f", whose role is {item.role!r} and not 'menuitem'"
                 raise ControlError(
                     f"{node.path}: the opener of the menu {name!r} is {where}, expected the item {name} here"
                 )

@@ -40,10 +40,13 @@ class ToolWindow(Control):
 
     It is moved by its part ``title``, sized by those of :data:`EDGES`, and hidden by ``close``, a button. Parts that
     are not there are added: the title along its top, the edges around it, thin, in front. By keys: arrows move it while
-    the focus is on its title, with Shift they size it. A drag that is abandoned puts it back.
+    the focus is on its title, with Shift they size it. A drag that is abandoned puts it back. What flows in it begins
+    below the title: the padding of its flow counts from there. A window that fits its content goes on doing so when it
+    is moved; sized by hand, it has that size.
 
     It acts: ``close``; and ``place``, with left, top, width and height, once it rests somewhere.
 
+    :param title: whether it has one. :param close_button: whether the title has one.
     :param title_height: how high the title is, if it is added, in pixels. :param edge_width: how thick the edges are.
     :param min_size: the smallest width and height. :param stays_inside: whether it stays within its parent.
     :param resizable: whether it can be sized. :param step: how far an arrow goes, in pixels.
@@ -57,6 +60,8 @@ class ToolWindow(Control):
     def __init__(
         self,
         node: Node,
+        title: bool = True,
+        close_button: bool = True,
         title_height: Positive = 28.0,
         edge_width: Positive = 6.0,
         min_size: tuple[Distance, Distance] = (80.0, 60.0),
@@ -72,22 +77,29 @@ class ToolWindow(Control):
         self._from = (0.0, 0.0, 0.0, 0.0)
         if node.solidity is None:
             node.set_for_now(solidity="solid")
-        self._title = self.part("title", place=Place(left=0, right=0, top=0, height=title_height))
-        if self._title.focusable is None:
-            self._title.set_for_now(focusable=True)
-        self._hear_drags(self._title, (0, 0))
-        self.hear("key_down", self._key_down, self._title)
-        close = next(
-            (child for child in self._title.children if child.name == "close"), None
-        ) or self._title.add_for_now(
-            "close", role="button", place=Place(right=0, top=0, width=title_height, height=title_height)
-        )
-        self.hear("click", lambda event: self.close(), close)
+        self._title = self._made_title(title_height, close_button) if title else None
         for name, (across, down) in EDGES.items() if resizable else ():
             corner = across != 0 and down != 0
             part = self.part(name, order=2 if corner else 1, place=_along_edge(across, down, edge_width))
             self._hear_drags(part, (across, down))
         self.hear("press", self._raise, phase="capture")
+
+    def _made_title(self, height: float, close_button: bool) -> Node:
+        title = self.part("title", place=Place(left=0, right=0, top=0, height=height))
+        if title.focusable is None:
+            title.set_for_now(focusable=True)
+        self._hear_drags(title, (0, 0))
+        self.hear("key_down", self._key_down, title)
+        if close_button:
+            place = Place(right=0, top=0, width=height, height=height)
+            there = next((child for child in title.children if child.name == "close"), None)
+            close = there or title.add_for_now("close", role="button", place=place)
+            self.hear("click", lambda event: self.close(), close)
+        flow = self.node.declared("flow")
+        if flow is not None:
+            top, right, bottom, left = flow.padding
+            self.node.set_for_now(flow=flow.replace(padding=(top + height, right, bottom, left)))
+        return title
 
     def close(self) -> None:
         """Close it: it is hidden."""
@@ -165,7 +177,8 @@ class ToolWindow(Control):
                 high = min(high, max(room[axis], low + smallest)) if self._stays_inside else high
             spans.append((low, high))
         (left, right), (top, bottom) = spans
-        self.node.set_for_now(place=self.node.place.replace(width=right - left, height=bottom - top))
+        if sides != (0, 0):
+            self.node.set_for_now(place=self.node.place.replace(width=right - left, height=bottom - top))
         put_at(self.node, left, top)
 
     def _key_down(self, event: Event) -> None:

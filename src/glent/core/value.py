@@ -221,6 +221,10 @@ class Value(Generic[T]):
             the one that was set keeps what it was set to, the other has the nearest it can have (law V2).
         :raises ValueRefusedError: they are one and the same, or the source's value is refused here.
         """
+        if not isinstance(source, Value):
+            raise ValueRefusedError(
+                f"{self.name}: is to be bound to {source!r}, expected a Value, such as Value({source!r})"
+            )
         if source is self:
             raise ValueRefusedError(f"{self.name}: is to be bound to itself, expected another value")
         bound = Bound(self, source, forward or _same, inverse or _same)

@@ -16,6 +16,7 @@ from glent.core.input.samples import (
     WheelSample,
     WindowSample,
 )
+from glent.core.input.validate import button_of
 from glent.core.routing.pointers.pointer import bit_of
 from glent.core.routing.router import Router
 from glent.core.routing.verdict import Verdict
@@ -80,20 +81,22 @@ class Hand(Steady):
             verdict = self._pointer("move")
         return verdict
 
-    def press(self, button: PointerButton = PointerButton.PRIMARY) -> Verdict:
-        """Press a button where the hand is."""
+    def press(self, button: PointerButton | str = PointerButton.PRIMARY) -> Verdict:
+        """Press a button where the hand is: a number or a name, as samples have them."""
+        button = button_of(button, "press")
         self.buttons |= bit_of(button)
         return self._pointer("press", button)
 
-    def release(self, button: PointerButton = PointerButton.PRIMARY) -> Verdict:
+    def release(self, button: PointerButton | str = PointerButton.PRIMARY) -> Verdict:
         """Let a button go."""
+        button = button_of(button, "release")
         self.buttons &= ~bit_of(button)
         return self._pointer("release", button)
 
     def click(
         self,
         target: Target,
-        button: PointerButton = PointerButton.PRIMARY,
+        button: PointerButton | str = PointerButton.PRIMARY,
         steps: int = 1,
         at: tuple[float, float] = (0.5, 0.5),
     ) -> Verdict:
@@ -107,7 +110,7 @@ class Hand(Steady):
         return verdict
 
     def drag(
-        self, start: Target, end: Target, steps: int = 8, button: PointerButton = PointerButton.PRIMARY
+        self, start: Target, end: Target, steps: int = 8, button: PointerButton | str = PointerButton.PRIMARY
     ) -> Verdict:
         """Press at one target, go to another, release; the verdict of the press."""
         self.move(start)

@@ -8,6 +8,7 @@ from typing import TypeAlias
 from glent.core.geometry.world.throw import Throw
 from glent.core.geometry.world.vectors import Vector3, add, minus, times
 from glent.core.input.samples import PointerButton, RaySample, Sample, TipSample
+from glent.core.input.validate import button_of
 from glent.core.routing.pointers.pointer import bit_of
 from glent.core.routing.router import Router
 from glent.core.routing.verdict import Verdict
@@ -95,13 +96,15 @@ class Wand(_InWorld):
         self.path = tuple((round(x, 6), round(y, 6), round(z, 6)) for x, y, z in points)
         return self._sample("move")
 
-    def press(self, button: PointerButton = PointerButton.PRIMARY) -> Verdict:
+    def press(self, button: PointerButton | str = PointerButton.PRIMARY) -> Verdict:
         """Press a button."""
+        button = button_of(button, "press")
         self.buttons |= bit_of(button)
         return self._sample("press", button)
 
-    def release(self, button: PointerButton = PointerButton.PRIMARY) -> Verdict:
+    def release(self, button: PointerButton | str = PointerButton.PRIMARY) -> Verdict:
         """Let a button go."""
+        button = button_of(button, "release")
         self.buttons &= ~bit_of(button)
         return self._sample("release", button)
 

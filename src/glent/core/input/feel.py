@@ -29,6 +29,8 @@ class Feel:
     Times are seconds. Distances are logical pixels of the screen: window pixels divided by the display's scale. Speeds
     are those a second. No field changes what is hit.
 
+    :raises TypeError: there is no such field; the message names the nearest.
+
     :ivar click_gap: from one press to the next within which clicks count on as double, triple, … (law G1). 0.5 s is
         what desktop systems ship with; players with slow hands need more, so offer it as a setting.
     :ivar click_slack: how far the next press may be from the last for the count to go on. 6 px is more than a hand on
@@ -138,6 +140,15 @@ class Feel:
     stick_step: float = _number(0.5, least=0.1, most=1.0)
     navigate_delay: float = _number(0.4)
     navigate_gap: float = _number(0.12, least=0.01)
+
+    def __new__(cls, *given: Any, **named: Any) -> Feel:
+        for name in named:
+            if name not in FEEL_NAMES:
+                from difflib import get_close_matches  # slow to import, and only wanted here
+
+                near = get_close_matches(name, FEEL_NAMES, n=1, cutoff=0.4)
+                raise TypeError(f"Feel has no field {name!r}{f'; near is {near[0]}' if near else ''}")
+        return object.__new__(cls)
 
     def __post_init__(self) -> None:
         for one in fields(self):

@@ -8,12 +8,22 @@ from typing import TYPE_CHECKING, Any
 if TYPE_CHECKING:
     from glent.core.scene.node import Node
 
-__all__ = ["PHASES", "Handler", "Subscription"]
+__all__ = ["PHASES", "Handler", "Subscription", "of_primary"]
 
 Handler = Callable[[Any], object]
 """Called with the event; what it returns is ignored."""
 
 PHASES = ("capture", "bubble")
+BUTTONS = ("primary", "any")
+
+
+def of_primary(handler: Handler) -> Handler:
+    """A handler that is called for the primary button alone, and for what no button caused (law P3)."""
+
+    def heard(event: Any) -> object:
+        return None if event.button else handler(event)  # the primary one is number 0
+
+    return heard
 
 
 class Subscription:

@@ -5,11 +5,11 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator
 from typing import TYPE_CHECKING, Unpack
 
-from glent.core.errors import SceneError
+from glent.core.errors import PathError, SceneError
 from glent.core.scene import checks
 from glent.core.scene.attributes import Attributes
 from glent.core.scene.extent import scroll_range
-from glent.core.scene.handlers import PHASES, Handler, Subscription
+from glent.core.scene.handlers import BUTTONS, PHASES, Handler, Subscription, of_primary
 from glent.core.scene.input_attributes import PLAIN
 from glent.core.scene.kinds import GESTURES, MAKES_SOLID, TARGETED, check_kind
 from glent.core.scene.layout import natural
@@ -224,6 +224,32 @@ class Node(Attributes):
 
         return descend(self, path)
 
+    def __contains__(self, path: object) -> bool:
+        """Whether there is a node at a path below this one."""
+        try:
+            return isinstance(path, str) and self[path] is not None
+        except PathError:
+            return False
+
+    def __iter__(self) -> Iterator[Node]:
+        """Its children, in the order they were added."""
+        return iter(self.children)
+
+    def __len__(self) -> int:
+        return len(self._children) if self._children else 0
+
+    def __bool__(self) -> bool:
+        return True
+
+    def __copy__(self) -> Node:
+        raise TypeError(f"{self.path}: a node is not copied by copy; add another like it, or read its file again")
+
+    def __deepcopy__(self, memo: object) -> Node:
+        return self.__copy__()
+
+    def __reduce_ex__(self, protocol: object) -> str:
+        raise TypeError(f"{self.path}: a node is not pickled; glent.formats.write_scene writes a scene to a file")
+
     def walk(self) -> Iterator[Node]:
         """This node and all below it, in paint order, back to front (the reverse of hit order, law H1)."""
         stack = [self]
@@ -278,12 +304,13 @@ class Node(Attributes):
 
     # -- handlers ------------------------------------------------------------------------------------------------
 
-    def on(self, kind: str, handler: Handler, phase: str = "bubble") -> Subscription:
+    def on(self, kind: str, handler: Handler, phase: str = "bubble", button: str = "primary") -> Subscription:
         """Call ``handler(event)`` for events of a kind that arrive here, after the handlers already there (law R4).
 
         :param phase: ``"bubble"``, on the way from the target to the root, or ``"capture"``, on the way there (R1).
+        :param button: of clicks: ``"primary"``, or ``"any"``: then the event says which (law P3).
         :raises KindError: no such kind.
-        :raises SceneError: no such phase, the handler cannot be called, or the node has been removed.
+        :raises SceneError: no such phase or button, the handler cannot be called, or the node has been removed.
         """
         check_kind(kind)
         if phase not in PHASES:
@@ -292,6 +319,10 @@ class Node(Attributes):
             raise SceneError(f"{self.path}: the handler for {kind} is {handler!r}, expected something to call")
         if self._scene is None:
             raise SceneError(f"{self.path}: cannot hear {kind}, the node has been removed")
+        if button not in BUTTONS or (button == "any" and kind != "click"):
+            raise SceneError(f"{self.path}: button is {button!r} for {kind}, expected primary, or any for click")
+        if kind == "click" and button == "primary":
+            handler = of_primary(handler)
         subscription = Subscription(self, kind, handler, phase)
         table = self._capture if phase == "capture" else self._bubble
         if table is None:

@@ -14,15 +14,15 @@ if TYPE_CHECKING:
 __all__ = ["descend", "missing"]
 
 
-def descend(node: Node, path: str) -> Node:
-    """The node at a path below another.
+def descend(node: Node, path: str, whole: str = "") -> Node:
+    """The node at a path below another; ``whole`` is what errors call it, by default that path.
 
     :raises PathError: there is none; the message says how far the path goes and which names are there.
     """
     for name in path.split("/"):
         child = node._children.get(name) if node._children else None
         if child is None:
-            raise missing(path, name, node._children or {}, node.path)
+            raise missing(whole or path, name, node._children or {}, node.path)
         node = child
     return node
 

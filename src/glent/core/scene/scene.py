@@ -207,7 +207,7 @@ class Scene(SceneWorld):
             root = self._world_index.roots.get(name)
         if root is None:
             raise missing(path, name, dict.fromkeys([*self._layers, *(one.name for one in self.in_world)]), "the scene")
-        return descend(root, rest) if rest else root
+        return descend(root, rest, path) if rest else root
 
     def __contains__(self, path: str) -> bool:
         try:
