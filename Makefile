@@ -41,6 +41,7 @@ play: $(READY)
 
 shots: $(READY)
 	@$(BIN)/python examples/shots.py docs/screenshots
+	@$(BIN)/python examples/terminal_shots.py docs/screenshots
 	@$(BIN)/python examples/gesture_shots.py docs/gestures
 
 clean:

@@ -107,4 +107,6 @@ def main(folder: Path) -> None:
 
 
 if __name__ == "__main__":
+    if len(sys.argv) != 2:
+        sys.exit("usage: python examples/shots.py FOLDER, where the pictures go")
     main(Path(sys.argv[1]))

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 import subprocess
 import sys
+from importlib import import_module
 from pathlib import Path
 
 import pytest
@@ -17,7 +18,7 @@ ROOT = Path(__file__).parents[2]
 LAWS = ROOT / "docs/laws"
 CHAPTERS = sorted(f"docs/laws/{path.name}" for path in LAWS.glob("*.md") if path.name not in ("README.md", "index.md"))
 PAGES = ["README.md", "docs/guide.md", "docs/gestures.md", "docs/controls.md", *CHAPTERS]
-EXAMPLES = sorted(path.name for path in (ROOT / "examples").glob("*.py"))
+EXAMPLES = sorted(path.name for path in (ROOT / "examples").glob("*.py") if path.name != "terminal_shots.py")
 
 
 def blocks_of(path: Path) -> list[str]:
@@ -65,6 +66,17 @@ def test_examples_run_headless(name: str, tmp_path: Path) -> None:
         assert {path.name for path in (ROOT / "docs/gestures").iterdir()} == shown
     else:
         assert done.stdout.strip()
+
+
+def test_terminal_pictures_show_what_the_commands_print_now(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.syspath_prepend(str(ROOT / "examples"))
+    monkeypatch.chdir(tmp_path)
+    shots = import_module("terminal_shots")
+    for name in shots.SHOTS:
+        kept = (shots.TEXTS / f"{name}.txt").read_text(encoding="utf-8")
+        assert shots.printed(name) == kept, f"{name}.png is of an older version: run make shots"
+    shots.draw(kept, tmp_path / "shot.png")
+    assert (tmp_path / "shot.png").stat().st_size > 10_000
 
 
 def test_links_and_pictures_exist() -> None:

@@ -19,17 +19,21 @@ __all__ = ["demo", "play"]
     "--out", type=click.Path(file_okay=False, path_type=Path), default=Path("build/demo"), show_default=True,
     help="Where the pictures and the log go.",
 )  # fmt: skip
+@click.option("--full", is_flag=True, help="Tell all that happens, and not just one screen of it.")
 @AS_JSON
-def demo(out: Path, as_json: bool) -> None:
+def demo(out: Path, full: bool, as_json: bool) -> None:
     """Run the whole example on the shipped data, without a window."""
     from rich.console import Console
 
+    from glent.demo.overview import overview
     from glent.demo.tour import tour
 
     out.mkdir(parents=True, exist_ok=True)
-    told = tour(out, Console(quiet=True) if as_json else console())
+    told = tour(out, console() if full and not as_json else Console(quiet=True))
     if as_json:
         emit(told)
+    elif not full:
+        overview(told, out, console())
 
 
 @click.command()

@@ -1,4 +1,4 @@
-"""What `glent demo` tells a newcomer: the scene, the shift, ten decisions, and where the pictures are."""
+"""What `glent demo --full` tells: the scene, the shift, ten decisions, all recordings, and where the pictures are."""
 
 from __future__ import annotations
 
@@ -103,6 +103,7 @@ def tour(out: Path, console: Console) -> dict[str, Any]:
             {"time": step.sample.time, "note": step.note, "world": step.verdict.world, "why": step.verdict.why}
             for step in telling(steps)
         ],
+        "tugs_sent": len(sent),
         "handlers_failed": errors,
         "replays_the_same": log.lines() == again.lines(),
         "files": [str(path) for path in paths],
