@@ -156,6 +156,14 @@ def test_n3_what_does_not_fit_is_said_at_start_with_both_places() -> None:
     assert all(len(problem.places) >= 2 for problem in caught.value.problems if problem.kind != "unknown")
     _, wiring = wired(tide, bell)
     assert str(wiring.problems()[0]) == "tide: is value of hud/tide and event of hud/bell, expected one of the two"
+    asks = button("asks", tells={"act": {"name": "ask-pilot", "request": True}})
+    _, wiring = wired(asks)
+    assert str(wiring.problems()[0]) == "ask-pilot: is asked for by hud/asks, and nothing in the game binds it"
+    empty = {"name": "depth", "control": {"kind": "progressbar"}, "wiring": {"values": {"value": "depth"}}}
+    _, wiring = wired(empty)
+    wiring.bind("depth", glent.Value())
+    (waiting,) = wiring.start()
+    assert (waiting.kind, waiting.places) == ("not ready", ("hud/depth",))
     _, wiring = wired(horn, tide)
     assert kinds(wiring) == ["unbound", "unbound"]
     assert str(wiring.problems()[0]) == "sound-horn: is told by hud/horn, and nothing in the game binds it"

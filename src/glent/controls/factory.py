@@ -181,6 +181,9 @@ class Controls(Mapping[str, Control]):
 
 
 def controls_of(scene: Scene) -> Controls:
-    """The controls of a scene: those that were made of what its nodes declare, or else made now."""
+    """The controls of a scene, as its nodes declare them now: those that were made, brought up to date, or new ones."""
     made = scene.attachments.get(KEPT)
-    return made if isinstance(made, Controls) else Controls(scene)
+    if not isinstance(made, Controls):
+        return Controls(scene)
+    made.refresh()
+    return made

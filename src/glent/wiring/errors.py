@@ -16,7 +16,8 @@ class Problem:
 
     :ivar kind: ``unbound``: the UI has it, the game does not bind it; ``unknown``: the game binds it, the UI does not
         have it; ``doubled``: two that are not said to be shared have one name; ``copied along``: the same, of two that
-        are wired alike in all, so that one is a copy; ``wrong type``; ``impossible``: a node cannot do that.
+        are wired alike in all, so that one is a copy; ``wrong type``; ``impossible``: a node cannot do that; ``not
+        ready``: a value that nothing has set yet, which is no fault.
     :ivar name: the name it is about; empty if it is about none.
     :ivar places: where: paths of nodes in the scene, and lines of the game's code.
     :ivar sentence: a sentence.

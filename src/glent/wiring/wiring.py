@@ -84,7 +84,7 @@ class Wiring:
 
     def __init__(self, scene: Scene, controls: Controls | None = None, requests: Requests | None = None) -> None:
         self.scene = scene
-        self.controls = controls if controls is not None else Controls(scene)
+        self.controls = controls if controls is not None else controls_of(scene)
         self.requests = requests
         self._sites: list[_Site] = []
         self._binds: list[_Bind] = []
@@ -182,14 +182,22 @@ class Wiring:
         """All that does not fit, as it is now: in the scene, and between it and the game."""
         return (*self._doubled(), *self._between())
 
-    def start(self) -> None:
+    def start(self) -> tuple[Problem, ...]:
         """See to it that everything fits, once the game has bound what it wants to.
 
+        :return: what is no fault, and worth knowing: the values that are not ready yet (law V4).
         :raises WiringError: it does not; the message has a line for each problem, with both places.
         """
         problems = self.problems()
         if problems:
             raise WiringError(problems)
+        return tuple(self._waiting())
+
+    def _waiting(self) -> Iterator[Problem]:
+        for site in self._sites:
+            if site.value is not None and not site.value.ready:
+                what = f"{site.name}: is a value of {site.node.path}, and is not ready: nothing has set it yet"
+                yield Problem("not ready", site.name, (site.node.path,), what)
 
     # -- the scene's side ----------------------------------------------------------------------------------------------
 
@@ -323,8 +331,8 @@ class Wiring:
         contract = self.contract()
         bound = {bind.name for bind in self._binds}
         for end in contract:
-            if end.name not in bound and end.kind in ("event", "value"):
-                verb = "told by" if end.kind == "event" else "a value of"
+            if end.name not in bound and end.kind in ("event", "request", "value"):
+                verb = {"event": "told by", "request": "asked for by", "value": "a value of"}[end.kind]
                 what = f"{end.name}: is {verb} {', '.join(end.paths)}, and nothing in the game binds it"
                 yield Problem("unbound", end.name, end.paths, what)
         ways = {"request": "event"}
