@@ -38,6 +38,9 @@ CAPTIONS = {"at-once": "cast off at once", "lamp": "rest here", "mooring": "hold
 BAR = 30
 """The height of the status line, in pixels."""
 
+KEPT_FREE = 6
+"""How far text stays from the edges of its node, in pixels."""
+
 WATER, WATER_LINE = (16, 30, 44), (22, 40, 58)
 PANEL = (38, 58, 78)
 CONTROL = {"idle": (58, 88, 116), "hover": (96, 140, 176), "pressed": (222, 170, 92), "disabled": (66, 64, 66)}
@@ -185,7 +188,9 @@ def _label(surface: pygame.Surface, node: Node, m: Affine, size: tuple[float, fl
         return
     look = node.look
     colour = DARK_TEXT if look == "pressed" else FAINT_TEXT if look == "disabled" else TEXT
-    drawn = font(18).render(text, True, colour)
+    room = size[0] * (m[0] * m[0] + m[1] * m[1]) ** 0.5 - 2 * KEPT_FREE
+    words = next((font(size) for size in (18, 16, 14) if font(size).size(text)[0] <= room), font(12))
+    drawn = words.render(text, True, colour)
     x, y = apply(m, size[0] / 2, size[1] / 2)
     if len(node.children) == 1 and node.is_control:  # keep clear of a control's own part
         child = node.children[0]

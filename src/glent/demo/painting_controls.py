@@ -108,7 +108,7 @@ def _paint(
         fill_shape(surface, shape, m, size, look.of(FILLS), ACCENT if "open" in look.marks else RIM)
     elif node.effective_solidity == "solid":
         fill_shape(surface, shape, m, size, SUNK if control is not None and not part else PANEL, RIM)
-    elif node.effective_solidity == "glass":
+    elif node.effective_solidity == "glass" and not node.made_for_now:  # a menu's moat is there to be felt, not seen
         veil = pygame.Surface(surface.get_size(), pygame.SRCALPHA)
         fill_shape(veil, shape, m, size, GLASS[node.look], (*RIM, 90))
         surface.blit(veil, (0, 0))

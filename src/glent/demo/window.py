@@ -33,6 +33,7 @@ if TYPE_CHECKING:
 __all__ = ["Window", "play_window"]
 
 FRAMES = 60
+GREETING = "press, drag, type or use a pad: this line says who has it, and why"
 
 
 class Window:
@@ -60,8 +61,7 @@ class Window:
         self.source = PygameSource(self._clock)
         self.status: Verdict | None = None
         self._told = 0
-        self.said = "press, drag, type or use a pad: this line says who has it, and why"
-        self.mark = "WELCOME"
+        self.said = self.mark = ""
         """What there is to say that no verdict says, and under which mark."""
 
     def _clock(self) -> float:
@@ -154,8 +154,11 @@ class Window:
             paint_viewports(self.surface, self.router)
         if isinstance(behind, Quay):
             paint_gauges(self.surface, scene, behind)
-        world, why = (self.status.world, self.status.why) if self.status is not None else (False, "")
-        paint_status(self.surface, world, self.said or why, self.mark if self.said else "")
+        if self.status is None and not self.said:
+            paint_status(self.surface, False, GREETING, "WELCOME")
+        else:
+            world, why = (self.status.world, self.status.why) if self.status is not None else (False, "")
+            paint_status(self.surface, world, self.said or why, self.mark if self.said else "")
         pygame.display.flip()
 
 

@@ -199,16 +199,14 @@ class Attributes(GestureAttributes):
 
         So controls set what they compute, open and hide. What code sets afterwards in the plain way counts as declared.
         """
+        known = self._for_now
+        if known is None:
+            known = self._for_now = {}
         for name, value in given.items():
-            declared = self.declared(name)
+            before, kept = getattr(self, name), known.get(name)
             setattr(self, name, value)
-            now = getattr(self, name)
-            if self._for_now is None:
-                self._for_now = {}
-            if now == declared:
-                self._for_now.pop(name, None)
-            else:
-                self._for_now[name] = (declared, now)
+            still = kept is not None and (kept[1] is before or kept[1] == before)
+            known[name] = (kept[0] if still and kept is not None else before, getattr(self, name))
 
     def declared(self, name: str) -> Any:
         """What an attribute is by file or code, whatever it was :meth:`set_for_now` to."""
