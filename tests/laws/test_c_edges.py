@@ -6,7 +6,7 @@ from typing import Any
 
 import pytest
 
-from glent import ControlError, Flow, Place, Router, Scene, Value, ValueRefusedError
+from glent import ControlError, Flow, Place, Router, Scene, SceneError, Value, ValueRefusedError
 from glent.controls import (
     CheckGroup,
     Dialog,
@@ -248,3 +248,10 @@ def test_c9_a_window_that_fits_goes_on_fitting_when_it_is_moved_and_has_only_the
     assert board.hand.click((50, 152)).owner is bare.node
     fixed = ToolWindow(board.add("fixed", 150, 150, 100, 80), close_button=False)
     assert fixed.node["title"].children == ()
+
+
+def test_t5_a_router_stays_with_its_scene() -> None:
+    board = Board()
+    with pytest.raises(SceneError, match="make another Router"):
+        board.router.scene = Scene((10, 10))
+    assert board.router.scene is board.scene

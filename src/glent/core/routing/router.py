@@ -49,7 +49,7 @@ class Router(Queries):
         if scene._router is not None and scene._router() is not None:
             raise SceneError("the scene already has a router; close() that one first")
         scene._router = weakref.ref(self)
-        self.scene = scene
+        self._scene = scene
         self._dispatcher = Dispatcher(on_error, scene._listeners)
         self._timers = Timers()
         # Loaded with the first router rather than with the package: it is more than half of what there is to load.
@@ -90,7 +90,11 @@ class Router(Queries):
             self._queue.append((sample, verdict))
             return verdict
         if sample.__class__ is PointerSample and is_plain(sample, self._state.now):
-            if self._settling.seen == self.scene._version and sample.time < self._timers.next_due and not self._running:
+            if (
+                self._settling.seen == self._scene._version
+                and sample.time < self._timers.next_due
+                and not self._running
+            ):
                 pointer = self._state.pointers.get(sample.pointer)
                 if pointer is not None and pointer.dragging is not None and sample.action == "move":
                     if not pointer.jumped:
@@ -101,7 +105,7 @@ class Router(Queries):
                     blind = pointer.blind
                     if not self._dispatcher.events and (
                         blind
-                        or (pick(self.scene, x, y, pointer.kind) == pointer.offers and pointer.seat.view.screen_only)
+                        or (pick(self._scene, x, y, pointer.kind) == pointer.offers and pointer.seat.view.screen_only)
                         or self._finds_the_same(pointer, x, y)
                     ):
                         self._state.now = sample.time
@@ -160,7 +164,7 @@ class Router(Queries):
             self._busy = False
             self._queue.clear()
             self._closed = True
-            self.scene._router = None
+            self._scene._router = None
         return self._collected()
 
     @property
@@ -216,7 +220,7 @@ class Router(Queries):
         """
         if kind != "change" and ":" not in check_kind(kind):
             raise KindError(f"{node.path}: {kind} cannot be sent by code, expected change or a kind of your own")
-        if node._scene is not self.scene or self._closed:
+        if node._scene is not self._scene or self._closed:
             raise SceneError(f"{node.path}: cannot be told of {kind}, it is not in a scene that this router serves")
         event = Event(kind, node, "", self._state.now, (0.0, 0.0), data=data or NO_DATA, seat=seat)
         if self._busy:
@@ -229,6 +233,18 @@ class Router(Queries):
             self._busy = False
             self._queue.clear()
         return taken
+
+    @property
+    def scene(self) -> Scene:
+        """The scene that it takes input for: always the same.
+
+        :raises SceneError: when set; another scene needs another router.
+        """
+        return self._scene
+
+    @scene.setter
+    def scene(self, scene: Scene) -> None:
+        raise SceneError("a router stays with its scene; make another Router for another scene")
 
     # -- seats -------------------------------------------------------------------------------------------------------
 
@@ -333,10 +349,10 @@ class Router(Queries):
     def _follow(self, pointer: Pointer, contact: Contact, sample: PointerSample) -> Verdict:
         """Route a drag that just goes on: :meth:`_outermost` by the fast path."""
         self._busy = True
-        offers, version = pointer.offers, self.scene._version
+        offers, version = pointer.offers, self._scene._version
         try:
             verdict = self._gestures.follow(self._pointing, pointer, contact, sample)
-            if (pointer.offers is not offers or self.scene._version != version) and self.scene._listeners.get("look"):
+            if (pointer.offers is not offers or self._scene._version != version) and self._scene._listeners.get("look"):
                 self._look_events.tell()
             dispatcher = self._dispatcher
             if dispatcher.events:
@@ -377,7 +393,7 @@ class Router(Queries):
         state.pass_time(max(state.now, time))
         if self._running:
             self._gestures.pass_time(state.now)
-        if settling.boxes_seen != self.scene._shifts and self.scene._on_settle:
+        if settling.boxes_seen != self._scene._shifts and self._scene._on_settle:
             settling.follow_boxes()
         settling.settle()
 
@@ -389,7 +405,7 @@ class Router(Queries):
         if self._timers.next_due <= time:
             self._timers.fire(time, self._reach, lambda error: self._dispatcher.report(error, None))
         pointing, state, settling = self._pointing, self._state, self._settling
-        scene = self.scene
+        scene = self._scene
         if (
             self._running
             or settling.seen != scene._version
@@ -400,7 +416,7 @@ class Router(Queries):
             state.now = float(time)
         if isinstance(item, PointerSample | RaySample):
             verdict = pointing.route(item)
-            if self.scene._world_index is not None:
+            if self._scene._world_index is not None:
                 pointing.note_spot(item.pointer, verdict)
             if state.many:
                 verdict._seat = self._seats.acting.name
@@ -418,7 +434,7 @@ class Router(Queries):
             settling.settle_seats()  # what opened upon this sample lifts and spends at once (laws M1, W3)
             if verdict._world and len(lifts.names) > settled:
                 self._seats.take_back(item, verdict, settled)
-        if self.scene._listeners.get("look"):
+        if self._scene._listeners.get("look"):
             self._look_events.tell()
         if lifts.names and item is not None and not isinstance(item, int | float):
             verdict._lifts = lifts.collect()
