@@ -234,6 +234,7 @@ def test_l1_where_no_flow_can_be() -> None:
         Place(max_width="fit-content")
 
 
+@settings(deadline=None)
 @given(flow=flows(), place=places())
 def test_flows_and_places_are_values_and_go_through_files(tmp_path_factory, flow: Flow, place: Place) -> None:
     assert Flow(**flow.given()) == flow == pickle.loads(pickle.dumps(flow)) == flow.replace()
