@@ -18,8 +18,9 @@ from glent.wiring.types import is_of, type_of
 
 if TYPE_CHECKING:
     from glent.core.scene.node import Node
+    from glent.core.value import Value
 
-__all__ = ["COMMANDS", "Command", "Stops", "command", "commands_of", "happenings", "hear"]
+__all__ = ["COMMANDS", "Command", "Stops", "changes_of", "command", "commands_of", "happenings", "hear"]
 
 COMMANDS = ("show", "hide", "toggle", "enable", "disable", "open", "close", "set")
 """What can be done to nodes: any can be shown, hidden, enabled and disabled; the rest depends on the control."""
@@ -95,16 +96,21 @@ def hear(node: Node, control: Control | None, what: str, call: Callable[[Any, st
     if control is not None and what in control.acts:
         return control.on(what, lambda *given: call(given[0] if given else NOTHING, control.seat))
     if control is not None and what == CHANGE and control.values:
-        ready = False
-
-        def told(now: Any) -> None:
-            if ready:
-                call(now, control.seat)
-
-        watches: list[Stops] = [value.watch(told) for value in control.values.values()]
-        ready = True
-        return Watches(watches)
+        return Watches([changes_of(one, lambda now: call(now, control.seat)) for one in control.values.values()])
     return node.on(what, lambda event: call(NOTHING, event.seat))
+
+
+def changes_of(value: Value[Any], call: Callable[[Any], object]) -> Stops:
+    """Watch a value for what it changes to from now on."""
+    first = True
+
+    def told(now: Any) -> None:
+        if not first:
+            call(now)
+
+    watch = value.watch(told)
+    first = False
+    return watch
 
 
 def commands_of(control: Control | None) -> dict[str, str]:

@@ -14,7 +14,7 @@ from glent.controls.factory import Controls, controls_of
 from glent.core.errors import PathError
 from glent.core.value import Value
 from glent.wiring.contract import Contract, End
-from glent.wiring.ends import Command, Stops, command, happenings, hear, impossible
+from glent.wiring.ends import Command, Stops, changes_of, command, happenings, hear, impossible
 from glent.wiring.errors import Problem, WiringError
 from glent.wiring.notes import malformed
 from glent.wiring.types import is_of, type_of
@@ -164,7 +164,7 @@ class Wiring:
             elif site.value is not None:
                 stand_in: Value[Any] = Value(site.value.current) if site.value.ready else Value()
                 self.bind(site.name, stand_in)
-                self._ends.append(_later(stand_in, note))
+                self._ends.append(changes_of(stand_in, note))
 
     def contract(self) -> Contract:
         """All names that the UI offers, with their types."""
@@ -365,19 +365,6 @@ def wiring_of(scene: Scene) -> Wiring:
     """The wiring of a scene: what was made of its nodes' notes, or else made now, with the scene's controls."""
     made = scene.attachments.get(KEPT)
     return made if isinstance(made, Wiring) else Wiring(scene, controls_of(scene))
-
-
-def _later(value: Value[Any], call: Callable[[Any], object]) -> Stops:
-    """Watch a value for what it changes to from now on."""
-    first = True
-
-    def told(now: Any) -> None:
-        if not first:
-            call(now)
-
-    watch = value.watch(told)
-    first = False
-    return watch
 
 
 def _named(told: Any) -> tuple[str, Mapping[str, Any]]:
