@@ -16,8 +16,10 @@ def desk() -> glent.Router:
 
 router = desk()
 recording = Recording(router.scene.window)
-hand = Hand(router, tap=recording.add)
+recording.follow(router)
+hand = Hand(router)
 hand.click("hud/horn")
+router.activate(router.scene["hud/horn"])
 hand.click((150.0, 80.0))
 
 with tempfile.TemporaryDirectory() as folder:

@@ -31,6 +31,7 @@ from glent.core.geometry.shape import Grown, Shape, Union
 from glent.core.input.feel import Feel
 from glent.core.input.pad import PAD_CONTROLS
 from glent.core.input.samples import (
+    ActSample,
     ComposeSample,
     KeySample,
     PadSample,
@@ -44,7 +45,7 @@ from glent.core.input.samples import (
     WheelSample,
     WindowSample,
 )
-from glent.core.routing.event import DragStart, Event
+from glent.core.routing.event import ActEvent, DragStart, Event
 from glent.core.routing.hit.point import Hit
 from glent.core.routing.reasons import Reason
 from glent.core.routing.router import Router
@@ -86,6 +87,8 @@ if TYPE_CHECKING:
 __all__ = [
     "KINDS",
     "PAD_CONTROLS",
+    "ActEvent",
+    "ActSample",
     "Area",
     "Asked",
     "BindingError",

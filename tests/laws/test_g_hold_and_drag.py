@@ -9,7 +9,7 @@ import pytest
 
 import glent
 from desk import Desk
-from glent import Event, Feel, Place, PointerButton, Reason, SampleError, SceneError
+from glent import Event, Feel, Place, PointerButton, Reason, SampleError
 from glent.testing import Hand
 
 BOX = (10, 10, 40, 40)
@@ -477,7 +477,7 @@ def test_r2_a_gesture_is_the_outer_nodes_only_as_far_as_it_is_carried_on(carries
 def test_g9_every_gesture_can_be_done_by_a_call() -> None:
     desk = carried("salt")
     crate, right = desk["hold/left/crate"], desk["hold/right"]
-    assert desk.router.drag_onto(crate, right) == "dropped"
+    assert desk.router.drag_onto(crate, right).answer == "dropped"
     assert desk.said() == [
         "drag_start crate",
         "drag_enter right",
@@ -487,23 +487,22 @@ def test_g9_every_gesture_can_be_done_by_a_call() -> None:
         "drag_end crate",
     ]
     right.accepts = desk["hold"].accepts = lambda payload: "full"
-    assert desk.router.drag_onto(crate, right) == "returned"
+    assert desk.router.drag_onto(crate, right).answer == "returned"
     nothing = desk.add("nothing", (50, 60, 20, 20))
-    assert desk.router.drag_onto(crate, nothing) == "returned", "what is carried by a call falls nowhere"
+    assert desk.router.drag_onto(crate, nothing).answer == "returned", "what is carried by a call falls nowhere"
     other = desk.add("x", (0, 60, 20, 20), "hold hold_progress drag_start drag drag_end pinch swipe")
     desk.said()
     desk.router.hold(other)
-    assert desk.router.drag(other, 3, 4) == "done"
+    assert desk.router.drag(other, 3, 4).answer == "done"
     desk.router.pinch(other, 2.0, 30.0)
     desk.router.swipe(other, "left")
     kinds = ["hold_progress", "hold", "drag_start", "drag", "drag_end", "pinch", "pinch", "pinch", "swipe"]
     assert desk.said() == [f"{kind} x" for kind in kinds]
     other.on("drag_start", lambda event: event.refuse())
-    assert desk.router.drag(other, 3, 4) == "refused"
-    other.visible = False
-    with pytest.raises(SceneError, match="l/x: no gesture can be done"):
-        desk.router.hold(other)
-    with pytest.raises(SceneError, match="cannot swipe 'north', expected one of left"):
+    refused = desk.router.drag(other, 3, 4)
+    assert refused.answer == "refused"
+    assert refused.why.endswith("refused: l/x refuses to be dragged")
+    with pytest.raises(SampleError, match="value of swipe is 'north', expected one of left"):
         desk.router.swipe(right, "north")
 
 

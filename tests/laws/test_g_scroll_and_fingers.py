@@ -24,6 +24,7 @@ from glent import (
     Recogniser,
     SceneError,
     TickSample,
+    Verdict,
     WheelSample,
 )
 from glent.core.routing.gestures.inertia import Glide, decay
@@ -722,14 +723,18 @@ def test_g3_an_area_of_no_size_does_not_scroll_by_itself() -> None:
     assert area.scroll[0] == 0.0
 
 
-def test_g9_a_handler_of_a_drag_by_code_cannot_begin_it_over_and_over() -> None:
+def test_r6_a_handler_that_asks_for_its_own_drag_without_end_is_stopped_and_said() -> None:
     desk = Desk()
     crate = desk.add("crate", (0, 0, 20, 20), hears="drag_start drag_end")
     slot = desk.add("slot", (50, 50, 20, 20), accepts=lambda payload: True)
-    answers = []
+    inner: list[Verdict] = []
     crate.on("drag_start", lambda event: event.give("salt"))
-    crate.on("drag_start", lambda event: answers.append(desk.router.drag_onto(crate, slot)))
-    assert desk.router.drag_onto(crate, slot) == "dropped"
-    assert answers == ["refused"]
-    assert desk.said() == ["drag_start crate", "drag_end crate"]
-    assert not desk.errors
+    crate.on("drag_start", lambda event: inner.append(desk.router.drag_onto(crate, slot)))
+    verdict = desk.router.drag_onto(crate, slot)
+    assert verdict.answer == "dropped"
+    assert all(one.sealed for one in inner)
+    assert [one.answer for one in inner] == 1000 * ["dropped"] + [None]
+    assert inner[-1].reason is Reason.ENDLESS
+    (error,) = desk.errors
+    assert "handlers fed more than 1,000 samples" in str(error)
+    assert desk.hand.move((5, 5)).sealed

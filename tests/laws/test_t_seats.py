@@ -22,6 +22,7 @@ class Two(Desk):
 
     def __init__(self) -> None:
         super().__init__()
+        self.two = self.router.add_seat("two", devices=["pad1", "finger"], viewport=RIGHT)
         self.mine = self.scene.layer("mine", order=1, seats=["main"])
         self.theirs = self.scene.layer("theirs", order=2, seats=["two"])
         for layer in (self.mine, self.theirs):
@@ -29,7 +30,6 @@ class Two(Desk):
             for kind in ("enter", "leave", "press", "click", "focus", "blur", "cancel", "activate"):
                 button.on(kind, self.note)
         self.seat = self.router.seat()
-        self.two = self.router.add_seat("two", devices=["pad1", "finger"], viewport=RIGHT)
         self.seat.viewport = LEFT
 
     def note(self, event: Any) -> None:

@@ -375,8 +375,8 @@ def test_f4_focus_set_by_code_takes_the_keys_unless_the_player_points(used: str)
 
 def test_t1_two_keyboards_are_two_players() -> None:
     bridge = Bridge()
-    mine, theirs = (bridge.hud.add(name, role="textbox", seats=[name]) for name in ("main", "two"))
     two = bridge.router.add_seat("two", ["keys2"])
+    mine, theirs = (bridge.hud.add(name, role="textbox", seats=[name]) for name in ("main", "two"))
     bridge.seat.focus, two.focus = mine, theirs
     bridge.hear(mine, "text")
     bridge.hear(theirs, "text")

@@ -220,7 +220,7 @@ def bridge(tmp_path: Path) -> Iterator[Window]:
 
     path = Path(copy(BRIDGE, tmp_path / "bridge.yaml"))
     router, world = manned_bridge(2, path)
-    made = Window(router, world, None, path)
+    made = Window(router, world, path)
     made.frame()
     pygame.event.clear()
     yield made

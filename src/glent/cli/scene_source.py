@@ -5,13 +5,13 @@ from __future__ import annotations
 import re
 import sys
 import traceback
-from difflib import get_close_matches
 from importlib import import_module
 from pathlib import Path
 from typing import TYPE_CHECKING
 
 import click
 
+from glent.core.errors import near
 from glent.core.routing.router import Router
 from glent.core.scene.scene import Scene
 
@@ -69,9 +69,7 @@ class BuiltScene:
             inside = found
             found = getattr(inside, part, None)
             if found is None:
-                near = get_close_matches(part, dir(inside), n=1)
-                hint = f"; near is {near[0]}" if near else ""
-                raise click.UsageError(f"{self.stem}: {self._module} has no {part}{hint}")
+                raise click.UsageError(f"{self.stem}: {self._module} has no {part}{near(part, dir(inside))}")
         if not callable(found):
             raise click.UsageError(f"{self.stem} is {found!r}, expected a callable that returns a Scene or a Router")
         return found

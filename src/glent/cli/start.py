@@ -66,7 +66,8 @@ def play(
 
         seats = tuple(seat.name for seat in router.seats)
         recording = Recording(router.scene.window, digest_for(scene, router.scene), seats)
-    play_window(Window(router, world, recording, scene if watch and isinstance(scene, Path) else None), seconds, shot)
+        recording.follow(router)
+    play_window(Window(router, world, scene if watch and isinstance(scene, Path) else None), seconds, shot)
     if recording is not None and record is not None:
         from glent.formats import write_recording
 

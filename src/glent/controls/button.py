@@ -46,6 +46,7 @@ class Button(Control):
 
     roles = ("button", "link")
     value_type = "number"
+    settable = False
     __slots__ = ("_began", "_key", "_timer", "_while_held", "argument", "progress")
 
     def __init__(

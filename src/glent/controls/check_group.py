@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 from glent.controls.control import Control
 from glent.controls.items import Items
@@ -40,6 +40,10 @@ class CheckGroup(Control):
     @property
     def _now(self) -> tuple[str, ...]:
         return self.value.current if self.value.ready else ()
+
+    def check(self, to: Any) -> None:
+        super().check(to)
+        self._items.check(to)
 
     def _clicked(self, event: Event) -> None:
         item = self._items.of(event.node)

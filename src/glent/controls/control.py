@@ -2,15 +2,17 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
+from numbers import Real
 from typing import TYPE_CHECKING, Any, ClassVar, Protocol, TypeVar, cast
 from weakref import WeakKeyDictionary, ref
 
 from glent.controls.look import Look
-from glent.core.errors import ControlError
+from glent.core.errors import ControlError, GlentError
 from glent.core.input.samples import PointerButton
 
 if TYPE_CHECKING:
+    from glent.core.routing.event import ActEvent
     from glent.core.routing.router import Router
     from glent.core.scene.node import Node
     from glent.core.value import Value
@@ -23,6 +25,28 @@ KEYS = ("key_down", "key_up")
 
 NOTHING: Any = object()
 """Stands for an argument that was not given, where None could be one."""
+
+
+def _is_number(value: object) -> bool:
+    return isinstance(value, Real) and not isinstance(value, bool)
+
+
+VALUE_TYPES: dict[str, tuple[Callable[[Any], bool], str]] = {
+    "": (lambda value: True, "anything"),
+    "bool": (lambda value: isinstance(value, bool), "True or False"),
+    "number": (_is_number, "a number"),
+    "text": (lambda value: isinstance(value, str), "a text"),
+    "names": (lambda value: isinstance(value, tuple) and all(isinstance(one, str) for one in value), "names"),
+    "pair": (lambda value: isinstance(value, tuple) and len(value) == 2 and all(map(_is_number, value)), "two numbers"),
+}
+"""By type of value, whether something is one, and what messages call it."""
+
+
+def step_of(value: Value[Any]) -> float | None:
+    """How far a step takes a number: its step, or else a hundredth of its range; None if it has neither."""
+    if value.step is not None:
+        return value.step
+    return (value.high - value.low) / 100.0 if value.low is not None and value.high is not None else None
 
 
 _MADE: WeakKeyDictionary[Node, ref[Control]] = WeakKeyDictionary()
@@ -71,6 +95,9 @@ class Control:
 
     own_acts: ClassVar[Mapping[str, str]] = {}
     """What controls of this class do: :attr:`acts`, unless that depends on how one was made."""
+
+    settable: ClassVar[bool] = True
+    """Whether a player sets its values; else only the game does."""
 
     value_type: ClassVar[str] = ""
     """The type of its values: ``bool``, ``number``, ``text``, ``names`` (a tuple of texts), ``pair``; empty: none."""
@@ -201,6 +228,57 @@ class Control:
                 carries={*(on.carries or ()), kind}
             )  # a key that it does not take may mean something further out
 
+    def _act_asked(self, event: ActEvent) -> None:
+        """Do what an act asks for, or say why it cannot be done (law C2)."""
+        try:
+            done = self.perform(event.data["act"], event.data["value"], event)
+        except GlentError as error:
+            event.refuse(str(error))
+        else:
+            if done:
+                self.seat = event.seat
+                event.take()
+
+    def perform(self, act: str, value: Any, event: ActEvent) -> bool:
+        """Do what an act asks of the node, or of a part (``event.node``). Return whether it is a thing that it does.
+
+        By default its value is set, or goes by steps; of one with several, each at its part, or all at its node.
+
+        :raises GlentError: a player could not do that.
+        """
+        values = self.values if self.settable else {}
+        part = event.node.path[len(self.node.path) + 1 :]
+        name = part if part in values else next(iter(values)) if not part and len(values) == 1 else None
+        if act == "step" and name is not None and (by := step_of(values[name])) is not None:
+            now = values[name].current if values[name].ready else values[name].low
+            self.set(now + value * by, name)
+        elif act == "set" and name is not None:
+            self.check(value)
+            self.set(value, name)
+        elif act == "set" and not part and values:
+            if not isinstance(value, tuple) or len(value) != len(values):
+                raise ControlError(f"{self.node.path} has {len(values)} values and was given {value!r}")
+            for one in value:
+                self.check(one)
+            self.set_all(value)
+        else:
+            return False
+        return True
+
+    def check(self, to: Any) -> None:
+        """Check that a player could set a value to this.
+
+        :raises ControlError: it is of another type.
+        """
+        fits, expected = VALUE_TYPES[self.value_type]
+        if not fits(to):
+            raise ControlError(f"{self.node.path} was given {to!r}, expected {expected}")
+
+    def set_all(self, to: Sequence[Any]) -> None:
+        """Set all of its values, in their order."""
+        for name, one in zip(self.values, to, strict=True):
+            self.set(one, name)
+
     def on_settle(self, call: Callable[[], object]) -> None:
         """Have a call made at each settle; once the node is gone the control closes instead."""
         scene = self.node.scene
@@ -212,6 +290,7 @@ class Control:
         it as it was."""
         if control_of(self.node) is None:
             _MADE[self.node] = ref(self)
+            self._ends.append(self.node.on("act", lambda event: self._act_asked(event)))
         if self.node.role is None and self.roles:
             self.node.set_for_now(role=self.roles[0])
 

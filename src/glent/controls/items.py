@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from typing import TYPE_CHECKING
 
+from glent.core.errors import ControlError, near
 from glent.core.scene.roles import COMPOSITES
 
 if TYPE_CHECKING:
@@ -58,6 +59,19 @@ class Items:
     def named(self, name: object) -> Node | None:
         """The item that values call this, if it shows and is enabled."""
         return next((item for item in self.all() if self.name(item) == name), None)
+
+    def check(self, names: Iterable[str]) -> None:
+        """Check that there are items of these names that show and are enabled.
+
+        :raises ControlError: there is one that is not; the message says which there are.
+        """
+        known = [self.name(item) for item in self.all()]
+        for name in names:
+            if name not in known:
+                raise ControlError(
+                    f"{self._group.path} has no item {name!r} that shows and is enabled, expected one of"
+                    f" {', '.join(known) or 'none'}{near(name, known)}"
+                )
 
     def step(self, item: Node | None, by: int, wrap: bool) -> Node | None:
         """The item so many further on; of None the first, or the last. None where there is none."""

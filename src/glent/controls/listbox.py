@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
-from typing import TYPE_CHECKING, ClassVar
+from typing import TYPE_CHECKING, Any, ClassVar
 
 from glent.controls.context import focus_on, seat_of
 from glent.controls.control import Control
@@ -75,6 +75,12 @@ class Listbox(Control):
     @property
     def _now(self) -> tuple[str, ...]:
         return self.value.current if self.value.ready else ()
+
+    def check(self, to: Any) -> None:
+        super().check(to)
+        if len(to) > 1 and not self._several:
+            raise ControlError(f"{self.node.path} was given {to!r}, expected one name at most")
+        self._items.check(to)
 
     def _enter_at(self, names: tuple[str, ...]) -> None:
         self.node.set_for_now(entry=names[0] if names else None)

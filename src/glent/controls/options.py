@@ -10,14 +10,13 @@ from __future__ import annotations
 
 import inspect
 from collections.abc import Mapping, Sequence
-from difflib import get_close_matches
 from types import MappingProxyType, UnionType
 from typing import Annotated, Any, Literal, NamedTuple, Union, get_args, get_origin
 
 from glent.controls.control import NOTHING, Control
 from glent.controls.key_layout import KeyLayout
 from glent.controls.registry import class_called
-from glent.core.errors import ControlError
+from glent.core.errors import ControlError, near
 from glent.core.scene.node import Node
 
 __all__ = [
@@ -114,10 +113,10 @@ def checked_options(cls: type[Control], given: Mapping[str, Any], where: str) ->
     options = options_of(cls)
     for name in given:
         if name not in options:
-            near = get_close_matches(name, options, n=1)
-            hint = f"; near is {near[0]}" if near else ""
             known = ", ".join(options) or "none"
-            raise ControlError(f"{where}: a {cls.__name__} has no option {name!r}, expected one of {known}{hint}")
+            raise ControlError(
+                f"{where}: a {cls.__name__} has no option {name!r}, expected one of {known}{near(name, options)}"
+            )
     for name, option in options.items():
         if option.default is REQUIRED and name not in given:
             raise ControlError(f"{where}: a {cls.__name__} needs the option {name}, which is not there")

@@ -4,16 +4,16 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from contextlib import suppress
-from typing import TYPE_CHECKING, ClassVar
+from typing import TYPE_CHECKING, Any, ClassVar
 
 from glent.controls.beside import checked_side, put_at, put_beside
 from glent.controls.context import router_of, serving
 from glent.controls.control import Control
-from glent.core.errors import SceneError
+from glent.core.errors import ControlError, SceneError
 
 if TYPE_CHECKING:
     from glent.controls.options import Distance, Side
-    from glent.core.routing.event import Event
+    from glent.core.routing.event import ActEvent, Event
     from glent.core.scene.node import Node
 
 __all__ = ["Popup"]
@@ -61,6 +61,7 @@ class Popup(Control):
             node.set_for_now(opener=opener.path)
             if opens_on_click:
                 self.hear("click", self._opener_clicked, opener)
+            self._ends.append(opener.on("act", self._act_asked))
         self.hear("back", self._back)
         self.on_settle(self._stay)
 
@@ -106,6 +107,17 @@ class Popup(Control):
         self.node.set_for_now(visible=False)
         self.tell_change(open=False)
         self.say("close", cause)
+
+    def perform(self, act: str, value: Any, event: ActEvent) -> bool:
+        if act not in ("open", "close") or event.node not in (self.node, self._opener):
+            return super().perform(act, value, event)
+        if act == "open":
+            self.open(event.seat)
+        else:
+            self.close()
+        if self.is_open is not (act == "open"):
+            raise ControlError(f"{self.node.path} has no item that shows, so it does not open")
+        return True
 
     def _opener_clicked(self, event: Event) -> None:
         if self.is_open:

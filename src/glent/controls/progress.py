@@ -28,6 +28,7 @@ class Progress(Control):
 
     roles = ("progressbar", "meter")
     value_type = "number"
+    settable = False
     __slots__ = ("_fill", "_rail", "value")
 
     def __init__(

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 from glent.controls.context import focus_on
 from glent.controls.control import Control
@@ -47,6 +47,10 @@ class RadioGroup(Control):
     def chosen(self) -> Node | None:
         """The chosen one."""
         return self._items.named(self.value.current) if self.value.ready else None
+
+    def check(self, to: Any) -> None:
+        super().check(to)
+        self._items.check((to,))
 
     def _enter_at(self, name: str) -> None:
         self.node.set_for_now(entry=name or None)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from functools import partial
 from typing import TYPE_CHECKING
 
@@ -92,6 +93,12 @@ class RangeSlider(Control):
     @property
     def values(self) -> dict[str, Value[float]]:
         return {"low": self.low, "high": self.high}
+
+    def set_all(self, to: Sequence[float]) -> None:
+        names = ("low", "high")
+        rises = self.low.ready and to[0] > self.low.current
+        for number in (1, 0) if rises else (0, 1):  # so that neither is in the other's way
+            self.set(to[number], names[number])
 
     def _value(self, name: str) -> Value[float]:
         return self.low if name == "low" else self.high

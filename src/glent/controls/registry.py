@@ -3,11 +3,10 @@
 from __future__ import annotations
 
 import re
-from difflib import get_close_matches
 from importlib import import_module
 
 from glent.controls.control import Control
-from glent.core.errors import ControlError
+from glent.core.errors import ControlError, near
 
 __all__ = ["class_called", "class_of", "name_of", "names", "register"]
 
@@ -57,11 +56,9 @@ def class_of(name: str) -> type[Control]:
 
         entry = next(iter(entry_points(group=GROUP, name=name)), None)
         if entry is None:
-            near = get_close_matches(name, _classes, n=1)
             raise ControlError(
-                f"the kind of control is {name!r}, expected one of {', '.join(_classes)}"
-                + (f"; near is {near[0]}" if near else "")
-                + ". One of your own is made known by glent.controls.register"
+                f"the kind of control is {name!r}, expected one of {', '.join(_classes)}{near(name, _classes)}."
+                " One of your own is made known by glent.controls.register"
             )
         found = entry.value
     if isinstance(found, str):

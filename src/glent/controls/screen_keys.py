@@ -3,14 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from difflib import get_close_matches
 from functools import partial
 from typing import TYPE_CHECKING, Any, ClassVar
 
 from glent.controls.context import router_of
 from glent.controls.control import Control
 from glent.controls.key_layout import KeyLayout
-from glent.core.errors import ControlError
+from glent.core.errors import ControlError, near
 from glent.core.input.samples import KeySample, TextSample
 from glent.core.scene.place import Place
 
@@ -93,8 +92,7 @@ class ScreenKeys(Control):
             if key.does == "type" and key.typed(True) == text:
                 return self.node[path]
         known = [key.typed(False) if key.does == "type" else key.does for key in self._keys.values()]
-        near = get_close_matches(text, known, n=1)
-        raise ControlError(f"{self.node.path}: no key types {text!r}{f'; near is {near[0]}' if near else ''}")
+        raise ControlError(f"{self.node.path}: no key types {text!r}{near(text, known)}")
 
     def _pressed(self, key: Key, event: Event) -> None:
         if key.does == "shift":

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING, Literal
 
-from glent.controls.context import feel_of, router_of, seat_of
+from glent.controls.context import feel_of, seat_of
 from glent.controls.control import Control
 from glent.controls.keys import key_of
 
@@ -47,7 +47,7 @@ class ScrollArea(Control):
         if way is None:
             return
         before = self.node.scroll
-        router_of(self.node).scroll(self.node, *way)
+        self.node.scroll_by(*way)
         if self.node.scroll != before:
             event.take()
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from glent.controls.context import feel_of, router_of
+from glent.controls.context import feel_of
 from glent.controls.control import Control
 from glent.controls.rail import Rail
 from glent.controls.scroll_area import page_of
@@ -110,7 +110,7 @@ class Scrollbar(Control):
 
     def _scroll(self, by: float) -> None:
         across = (by, 0.0) if self._axis == 0 else (0.0, by)
-        router_of(self.node).scroll(self._area, *across)
+        self._area.scroll_by(*across)
         self._follow_area()
 
     def _pressed(self, event: Event) -> None:

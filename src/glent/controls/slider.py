@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from glent.controls.control import Control
+from glent.controls.control import Control, step_of
 from glent.controls.keys import is_along, key_of
 from glent.controls.rail import Rail
 from glent.controls.stroke import Stroke
@@ -70,7 +70,7 @@ def moved_by_key(event: Event, value: Value[float], axis: str, page: float | Non
     key = key_of(event)
     low, high = ends_of(value)
     now = value.current if value.ready else low
-    step = value.step if value.step is not None else (high - low) / 100.0
+    step = step_of(value) or 0.0
     if key in STEPS:
         return now + STEPS[key] * step if is_along(event, axis) else None
     if key in PAGES:

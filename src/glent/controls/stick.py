@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
-from typing import TYPE_CHECKING, Annotated, ClassVar, Literal
+from typing import TYPE_CHECKING, Annotated, Any, ClassVar, Literal
 
 from glent.controls.context import feel_of
 from glent.controls.control import Control
@@ -14,7 +14,7 @@ from glent.core.value import Value
 
 if TYPE_CHECKING:
     from glent.controls.options import Bounds
-    from glent.core.routing.event import Event
+    from glent.core.routing.event import ActEvent, Event
     from glent.core.routing.grab import Grab
     from glent.core.scene.node import Node
 
@@ -82,6 +82,11 @@ class Stick(Control):
         self.hear("key_down", self._key_down)
         self.hear("key_up", self._key_up)
         self.hear("blur", self._blurred)
+
+    def perform(self, act: str, value: Any, event: ActEvent) -> bool:
+        if act == "set" and self._springs:
+            raise ControlError(f"{self.node.path} springs back as it is let go, so it cannot be set")
+        return super().perform(act, value, event)
 
     @property
     def held(self) -> bool:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from typing import TYPE_CHECKING, Literal
+from typing import TYPE_CHECKING, Any, Literal
 
 from glent.controls.context import focus_on
 from glent.controls.control import Control
@@ -73,6 +73,10 @@ class Tabs(Control):
         self.follow(self.value, self._show)
         self.hear("click", self._clicked, phase="capture")
         self.hear("key_down", self._key_down)
+
+    def check(self, to: Any) -> None:
+        super().check(to)
+        self._items.check((to,))
 
     def _show(self, name: str) -> None:
         self.node.set_for_now(entry=name)

@@ -3,20 +3,20 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from typing import TYPE_CHECKING, Annotated, ClassVar, Literal, Protocol
+from typing import TYPE_CHECKING, Annotated, Any, ClassVar, Literal, Protocol
 from weakref import WeakKeyDictionary
 
 from glent.controls.context import seat_of
 from glent.controls.control import Control
 from glent.controls.edited_line import EditedLine, clusters
-from glent.core.errors import ValueRefusedError
+from glent.core.errors import ControlError, ValueRefusedError
 from glent.core.input.pad import is_keyboard
 from glent.core.scene.scene import Scene
 from glent.core.value import Value
 
 if TYPE_CHECKING:
     from glent.controls.options import Bounds, Distance
-    from glent.core.routing.event import DragStart, Event
+    from glent.core.routing.event import ActEvent, DragStart, Event
     from glent.core.scene.node import Node
 
 __all__ = ["Clipboard", "TextField"]
@@ -137,6 +137,21 @@ class TextField(Control):
         self.hear("drag_start", self._started)
         self.hear("drag", self._dragged)
         self.hear("focus", self._focused)
+
+    def perform(self, act: str, value: Any, event: ActEvent) -> bool:
+        if act != "set" or event.node is not self.node:
+            return super().perform(act, value, event)
+        self.check(value)
+        edit, before = self.edit, self._last
+        edit.select_all()
+        left = edit.insert(value) if value else ""
+        if not value:
+            edit.erase("character", True)
+        if left:
+            edit.restore(*before)
+            raise ControlError(f"{self.node.path} does not take {left!r}")
+        self._changed()
+        return True
 
     # -- what a renderer draws -----------------------------------------------------------------------------------------
 

@@ -15,7 +15,7 @@ from glent.core.scene.place import Place
 
 if TYPE_CHECKING:
     from glent.controls.options import Distance, Positive
-    from glent.core.routing.event import DragStart, Event
+    from glent.core.routing.event import ActEvent, DragStart, Event
     from glent.core.scene.node import Node
 
 __all__ = ["EDGES", "ToolWindow"]
@@ -55,7 +55,7 @@ class ToolWindow(Control):
 
     roles = ("dialog", "region", "group")
     own_acts: ClassVar[Mapping[str, str]] = {"close": "nothing", "place": "any"}
-    __slots__ = ("_before", "_from", "_min_size", "_stays_inside", "_step", "_title")
+    __slots__ = ("_before", "_from", "_has_close", "_min_size", "_stays_inside", "_step", "_title")
 
     def __init__(
         self,
@@ -77,6 +77,7 @@ class ToolWindow(Control):
         self._from = (0.0, 0.0, 0.0, 0.0)
         if node.solidity is None:
             node.set_for_now(solidity="solid")
+        self._has_close = title and close_button
         self._title = self._made_title(title_height, close_button) if title else None
         for name, (across, down) in EDGES.items() if resizable else ():
             corner = across != 0 and down != 0
@@ -105,6 +106,18 @@ class ToolWindow(Control):
         """Close it: it is hidden."""
         self.node.set_for_now(visible=False)
         self.say("close")
+
+    def perform(self, act: str, value: Any, event: ActEvent) -> bool:
+        if event.node is not self.node or act not in ("open", "close"):
+            return super().perform(act, value, event)
+        if act == "close":
+            if not self._has_close:
+                raise ControlError(f"{self.node.path} has no button to close it")
+            self.close()
+        else:
+            self.node.set_for_now(visible=True)
+            self.to_front()
+        return True
 
     def to_front(self) -> None:
         """Bring it in front of its siblings of the same ``order``."""

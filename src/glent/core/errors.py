@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
+
 __all__ = [
     "BindingError",
     "GlentError",
@@ -16,7 +18,16 @@ __all__ = [
     "SettleError",
     "ShapeError",
     "ValueRefusedError",
+    "near",
 ]
+
+
+def near(name: object, known: Iterable[str]) -> str:
+    """The end of a message about an unknown name: the nearest right one; empty if none is near."""
+    from difflib import get_close_matches  # slow to import, and seldom wanted
+
+    found = get_close_matches(str(name), list(known), n=1, cutoff=0.4)
+    return f"; near is {found[0]}" if found else ""
 
 
 class GlentError(Exception):

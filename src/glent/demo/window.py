@@ -21,7 +21,7 @@ from glent.demo.painting_quay import paint_crane, paint_gauges
 from glent.demo.painting_tower import paint_captions, paint_world
 from glent.demo.quay import Quay
 from glent.demo.tower import Tower
-from glent.formats import FileError, Recording, reload_scene
+from glent.formats import FileError, reload_scene
 from glent.wiring import Rehearsal, WiringError
 
 if TYPE_CHECKING:
@@ -42,14 +42,11 @@ class Window:
     :ivar status: the last verdict that was not an idle move's: what the status line says.
     """
 
-    def __init__(
-        self, router: Router, world: World, record: Recording | None = None, watched: Path | None = None
-    ) -> None:
+    def __init__(self, router: Router, world: World, watched: Path | None = None) -> None:
         self.router = router
         self.watched = watched
         self._stamp = _stamp(watched)
         self.world = world
-        self.recording = record
         self.open = True
         pygame.display.init()  # nothing else of pygame is wanted, sound least of all
         pygame.font.init()
@@ -105,8 +102,6 @@ class Window:
         """Let time pass. What runs on with it is part of a replay, so such a tick is recorded."""
         sample = TickSample(time)
         verdict = self.router.feed(sample)
-        if verdict.events and self.recording is not None:
-            self.recording.add(sample)
         self.world.steer(sample, verdict)
 
     def feed(self, sample: Sample) -> None:
@@ -114,8 +109,6 @@ class Window:
         if isinstance(sample, WindowSample) and sample.what == "size" and sample.height is not None:
             # The status line takes its part of the window; the scene has the rest.
             sample = WindowSample(sample.time, "size", sample.width, max(1.0, sample.height - BAR))
-        if self.recording is not None:
-            self.recording.add(sample)
         verdict = self.router.feed(sample)
         self.world.steer(sample, verdict)
         idle = isinstance(sample, TextSample) and verdict.world  # the key before it says more

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import fields
-from difflib import get_close_matches
 from typing import Annotated, Any, Literal, Union, get_type_hints
 
 import numpy as np
@@ -12,7 +11,7 @@ from pydantic import Field, JsonValue, create_model, field_validator, model_vali
 from pydantic_core import PydanticCustomError
 
 import glent
-from glent.core.errors import KindError, SampleError
+from glent.core.errors import KindError, SampleError, near
 from glent.core.geometry.shape import Shape
 from glent.core.input.feel import Feel, checked_feel
 from glent.core.scene.checks import SOLIDITIES
@@ -414,11 +413,10 @@ class SceneModel(Model):
         paths = {*_paths(trees, ""), *(spot.name for spot in self.spots)}
         for where, key, path in _references(trees, ""):
             if path not in paths:
-                near = get_close_matches(path, paths, n=1, cutoff=0.5)
                 raise PydanticCustomError(
                     "reference",
                     "{where} names {path} in {key}, expected the path of a node of this file{hint}",
-                    {"where": where, "path": repr(path), "key": key, "hint": f"; near is {near[0]}" if near else ""},
+                    {"where": where, "path": repr(path), "key": key, "hint": near(path, paths)},
                 )
         return self
 

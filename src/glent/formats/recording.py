@@ -15,6 +15,7 @@ from pydantic import BaseModel, ConfigDict, Field, TypeAdapter, ValidationError
 from glent.core.errors import SampleError, SeatError
 from glent.core.input.pad import PAD_CONTROLS
 from glent.core.input.samples import (
+    ActSample,
     ComposeSample,
     KeySample,
     PadSample,
@@ -28,7 +29,8 @@ from glent.core.input.samples import (
     WheelSample,
     WindowSample,
 )
-from glent.core.input.validate import FARTHEST, LATEST, button_of, check
+from glent.core.input.validate import ACTS, FARTHEST, LATEST, button_of, check
+from glent.core.routing.observers import Observer
 from glent.core.routing.router import Router
 from glent.core.routing.verdict import Verdict
 from glent.formats import text
@@ -175,6 +177,16 @@ class PadLine(_SampleLine):
     pad: Annotated[int, Field(ge=0, lt=1 << 16)] = 0
 
 
+class ActLine(_SampleLine):
+    """A :class:`glent.ActSample`."""
+
+    sample: Literal["act"]
+    path: Name
+    act: Annotated[str, Field(json_schema_extra={"enum": list(ACTS)})]
+    value: bool | int | float | str | list[Number] | list[str] | None = None
+    seat: Name = "main"
+
+
 class TickLine(_SampleLine):
     """A :class:`glent.TickSample`: time passed, and that sent something."""
 
@@ -182,7 +194,7 @@ class TickLine(_SampleLine):
 
 
 AnyLine = Union[  # noqa: UP007
-    PointerLine, RayLine, TipLine, WheelLine, WindowLine, KeyLine, TextLine, ComposeLine, PadLine, TickLine
+    PointerLine, RayLine, TipLine, WheelLine, WindowLine, KeyLine, TextLine, ComposeLine, PadLine, ActLine, TickLine
 ]
 SampleLine = Annotated[AnyLine, Field(discriminator="sample")]
 LineModel = Union[HeaderModel, SampleLine]  # noqa: UP007
@@ -197,6 +209,7 @@ _LINES: dict[type[Sample], tuple[str, type[_SampleLine]]] = {
     TextSample: ("text", TextLine),
     ComposeSample: ("compose", ComposeLine),
     PadSample: ("pad", PadLine),
+    ActSample: ("act", ActLine),
     TickSample: ("tick", TickLine),
 }
 _SAMPLES: dict[type[_SampleLine], type[Sample]] = {line: sample for sample, (_, line) in _LINES.items()}
@@ -227,6 +240,16 @@ class Recording:
             self.notes[len(self.samples)] = note
         self.samples.append(copy(sample))  # a sample can be changed and fed again; what was recorded stays
 
+    def follow(self, router: Router) -> Observer:
+        """Append each sample that a router routes from now on, what code asks of it included, until ``.stop()``; of
+        ticks those that send something."""
+
+        def told(sample: Sample, verdict: Verdict) -> None:
+            if not isinstance(sample, TickSample) or verdict.events:
+                self.add(sample)
+
+        return router.watch(told)
+
 
 class Step(NamedTuple):
     """One sample of a replay, with what became of it."""
@@ -238,11 +261,13 @@ class Step(NamedTuple):
 
     @property
     def action(self) -> str:
-        """What the sample was: a pointer's action, ``wheel``, ``window``, ``tick``, ``text``, ``compose``, ``pad``, or
-        ``key down``, ``key up``."""
+        """What the sample was: a pointer's action, what an act asks for, ``wheel``, ``window``, ``tick``, ``text``,
+        ``compose``, ``pad``, or ``key down``, ``key up``."""
         sample = self.sample
         if isinstance(sample, PointerSample | RaySample):
             return sample.action
+        if isinstance(sample, ActSample):
+            return sample.act
         return f"key {sample.action}" if isinstance(sample, KeySample) else _LINES[type(sample)][0]
 
 
@@ -348,6 +373,8 @@ def _sample(line: AnyLine) -> Sample:
         given["tip"] = None if line.tip is None else tuple(line.tip)
     if isinstance(line, PointerLine | RayLine):
         given["button"] = None if line.button is None else int(button_of(line.button))
+    elif isinstance(line, ActLine):
+        given["value"] = tuple(line.value) if isinstance(line.value, list) else line.value
     elif isinstance(line, WindowLine):
         given["held"] = tuple(line.held)
     return _SAMPLES[type(line)](**given)
@@ -374,11 +401,11 @@ def sample_fields(sample: Sample) -> dict[str, Any]:
             value = PointerButton(button_of(value)).name.lower()
         elif key == "raw":
             value = [[float(number) for number in point] for point in value]
-        elif key == "held":
+        elif key == "held" or isinstance(value, tuple):
             value = list(value)
         elif key in ("origin", "direction", "tip"):
             value = None if value is None else [float(number) for number in value]
-        if isinstance(value, Real) and field.annotation is not int and not isinstance(value, bool):
+        if name != "act" and isinstance(value, Real) and field.annotation is not int and not isinstance(value, bool):
             value = float(value)  # so that it is the same text once it has been read
         if field.is_required() or value != field.default:
             fields[key] = value

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import json
 from collections.abc import Callable, Iterable, Sequence
-from difflib import get_close_matches
 from pathlib import Path
 from typing import Any, NamedTuple, cast
 from weakref import WeakKeyDictionary
@@ -12,7 +11,7 @@ from weakref import WeakKeyDictionary
 import yaml
 from pydantic import BaseModel, ValidationError
 
-from glent.core.errors import SceneError
+from glent.core.errors import SceneError, near
 from glent.core.geometry.shape import Shape
 from glent.core.scene.flow import Flow
 from glent.core.scene.layer import CHANNELS, Layer
@@ -132,9 +131,7 @@ def keep(path: str | Path, node: Node, attributes: Iterable[str]) -> None:
     edits: list[Edit] = []
     for name in attributes:
         if name not in known:
-            near = get_close_matches(name, known, n=1)
-            hint = f"; near is {near[0]}" if near else ""
-            raise SceneError(f"{node.path}: {name!r} is no attribute that a file can tell{hint}")
+            raise SceneError(f"{node.path}: {name!r} is no attribute that a file can tell{near(name, known)}")
         value, default = known[name]
         here = document
         for part in place:
@@ -475,8 +472,7 @@ def _known(document: Any, loc: Sequence[int | str]) -> str:
             return f"the keys of its kind of {part}"
         here = here[part]
         kind = model_of(here["kind"]) if part == "control" else KINDS.get(part, kind)
-    near = get_close_matches(str(loc[-1]), kind.model_fields, n=1)
-    return f"one of {', '.join(kind.model_fields)}{f'; near is {near[0]}' if near else ''}"
+    return f"one of {', '.join(kind.model_fields)}{near(loc[-1], kind.model_fields)}"
 
 
 @text.with_plain_booleans

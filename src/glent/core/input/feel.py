@@ -8,7 +8,7 @@ from functools import lru_cache
 from types import MappingProxyType
 from typing import Any
 
-from glent.core.errors import SampleError
+from glent.core.errors import SampleError, near
 
 __all__ = ["FEEL_NAMES", "Feel", "checked_feel", "with_changes"]
 
@@ -144,10 +144,7 @@ class Feel:
     def __new__(cls, *given: Any, **named: Any) -> Feel:
         for name in named:
             if name not in FEEL_NAMES:
-                from difflib import get_close_matches  # slow to import, and only wanted here
-
-                near = get_close_matches(name, FEEL_NAMES, n=1, cutoff=0.4)
-                raise TypeError(f"Feel has no field {name!r}{f'; near is {near[0]}' if near else ''}")
+                raise TypeError(f"Feel has no field {name!r}{near(name, FEEL_NAMES)}")
         return object.__new__(cls)
 
     def __post_init__(self) -> None:

@@ -11,6 +11,7 @@ from collections.abc import Sequence
 from enum import IntEnum
 
 __all__ = [
+    "ActSample",
     "ComposeSample",
     "KeySample",
     "PadSample",
@@ -24,6 +25,10 @@ __all__ = [
     "WheelSample",
     "WindowSample",
 ]
+
+
+ActValue = None | bool | int | float | str | Sequence[float] | Sequence[str]
+"""What goes with an act."""
 
 
 class PointerButton(IntEnum):
@@ -317,6 +322,35 @@ class PadSample:
         return f"PadSample({self.time!r}, {self.control!r}, {self.value!r}, {self.pad!r})"
 
 
+class ActSample:
+    """A sample of what code, or assistive technology, asks a node to do: not by a device, and by the same rules as a
+    player (laws R7, D5).
+
+    :ivar path: the node. :ivar act: what it is asked to do; ``value`` is
+
+        - ``activate``: what Enter on it does; ``show``: come into view; ``open``, ``close``: what opens; None for all
+          of these;
+        - ``set``: its value: a number, a text, True or False, or a tuple of numbers or of texts;
+        - ``step``: how many steps its value goes, up or down;
+        - ``hold``: None; ``drag``, ``scroll``: the way ``(dx, dy)`` in its own space, in pixels; ``drag_onto``: the
+          path of the target; ``pinch``: ``(scale, turn)``, a factor and degrees clockwise; ``swipe``: the direction.
+    :ivar seat: the name of the seat that it is done for.
+    """
+
+    __slots__ = ("act", "path", "seat", "time", "value")
+
+    def __init__(self, time: float, path: str, act: str, value: ActValue = None, seat: str = "main") -> None:
+        self.time = time
+        self.path = path
+        self.act = act
+        self.value = value
+        self.seat = seat
+
+    def __repr__(self) -> str:
+        value = "" if self.value is None else f", {self.value!r}"
+        return f"ActSample({self.time!r}, {self.path!r}, {self.act!r}{value})"
+
+
 class TickSample:
     """A sample of time that passed without input: what ``Router.tick`` does, for recordings to keep."""
 
@@ -339,5 +373,6 @@ Sample = (
     | TextSample
     | ComposeSample
     | PadSample
+    | ActSample
     | TickSample
 )

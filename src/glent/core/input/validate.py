@@ -11,6 +11,7 @@ from glent.core.geometry.world.ray import checked_ray
 from glent.core.geometry.world.vectors import Vector3, checked, length, minus
 from glent.core.input.pad import AXES, BUTTONS, PAD_CONTROLS, is_keyboard
 from glent.core.input.samples import (
+    ActSample,
     ComposeSample,
     KeySample,
     PadSample,
@@ -42,6 +43,9 @@ UNITS = ("pixel", "line", "page")
 KEY_ACTIONS = ("down", "up")
 WINDOW = ("size", "scale", "focus_lost", "focus_gained", "pointer_left", "warp", "device_gone", "sync")
 SCALES = (1 / 64, 64)
+DIRECTIONS = ("left", "right", "up", "down")
+MAX_PARTS = 1000
+"""Numbers or texts of a value that is set."""
 _BY_NUMBER = tuple(PointerButton)
 _BUTTONS: dict[object, PointerButton] = {button.value: button for button in PointerButton} | {
     button.name.lower(): button for button in PointerButton
@@ -197,6 +201,78 @@ def _keyboard(value: object, where: str) -> None:
         raise SampleError(f"{where}: device is {value!r}, expected 'keys', or of a second keyboard 'keys2'")
 
 
+def _act(sample: ActSample, where: str) -> None:
+    _text(sample.path, "path", where)
+    _one_of(sample.act, "act", tuple(ACTS), where)
+    _text(sample.seat, "seat", where)
+    ACTS[sample.act](sample.value, f"{where}: value of {sample.act}")
+
+
+def _nothing(value: object, where: str) -> None:
+    if value is not None:
+        raise SampleError(f"{where} is {value!r}, expected None")
+
+
+def _settable(value: object, where: str) -> None:
+    if value is True or value is False or isinstance(value, str):
+        return
+    if isinstance(value, Real) and -FARTHEST <= value <= FARTHEST:  # type: ignore[operator]
+        return
+    if isinstance(value, tuple | list) and len(value) <= MAX_PARTS:
+        numbers = all(isinstance(one, Real) and not isinstance(one, bool) and -FARTHEST <= one <= FARTHEST  # type: ignore[operator]
+                      for one in value)  # fmt: skip
+        if numbers or all(isinstance(one, str) for one in value):
+            return
+    raise SampleError(
+        f"{where} is {value!r}, expected a number, a text, True or False, or up to {MAX_PARTS:,} numbers or texts"
+    )
+
+
+def _steps(value: object, where: str) -> None:
+    if isinstance(value, bool) or not isinstance(value, int) or not 0 < abs(value) < 1 << 16:
+        raise SampleError(f"{where} is {value!r}, expected a whole number of steps, not 0, from -65535 to 65535")
+
+
+def _two(value: object, where: str) -> None:
+    if not isinstance(value, tuple | list) or len(value) != 2:
+        raise SampleError(f"{where} is {value!r}, expected two numbers")
+    for index, one in enumerate(value):
+        check_number(one, f"[{index}]", where)
+
+
+def _factor_and_turn(value: object, where: str) -> None:
+    _two(value, where)
+    if value[0] <= 0.0:  # type: ignore[index]
+        raise SampleError(f"{where} is {value!r}, expected a factor above zero, and degrees")
+
+
+def _path_of(value: object, where: str) -> None:
+    if not isinstance(value, str) or not value:
+        raise SampleError(f"{where} is {value!r}, expected the path of a node")
+
+
+def _direction(value: object, where: str) -> None:
+    if value not in DIRECTIONS:
+        raise SampleError(f"{where} is {value!r}, expected one of {', '.join(DIRECTIONS)}")
+
+
+ACTS: dict[str, Callable[[Any, str], None]] = {
+    "activate": _nothing,
+    "set": _settable,
+    "step": _steps,
+    "open": _nothing,
+    "close": _nothing,
+    "show": _nothing,
+    "hold": _nothing,
+    "drag": _two,
+    "drag_onto": _path_of,
+    "scroll": _two,
+    "pinch": _factor_and_turn,
+    "swipe": _direction,
+}
+"""What a node can be asked to do, each with the check of its value."""
+
+
 def _tick(sample: TickSample, where: str) -> None:
     """Check nothing more: a tick has a time alone."""
 
@@ -211,6 +287,7 @@ _FIELDS: dict[type, Callable[[Any, str], None]] = {
     ComposeSample: _composed,
     PadSample: _pad,
     WindowSample: _window,
+    ActSample: _act,
     TickSample: _tick,
 }
 """By kind of sample, the check of its fields but its time."""

@@ -51,6 +51,11 @@ class Dispatcher:
         self.owed: list[Event] = []
         """Leaves and cancels for nodes that were removed, sent directly after the running event (law P6)."""
 
+    def hear(self, listeners: Mapping[str, int]) -> None:
+        """Send the events of another scene from now on, of which these are the listeners."""
+        self.listeners = listeners
+        self.aims.clear()
+
     def send(
         self,
         event: Event,

@@ -17,7 +17,7 @@ if TYPE_CHECKING:
     from glent.core.routing.grab import Grab
     from glent.core.scene.node import Node
 
-__all__ = ["NO_DATA", "DragStart", "Event"]
+__all__ = ["NO_DATA", "ActEvent", "DragStart", "Event"]
 
 NO_DATA: Mapping[str, Any] = MappingProxyType({})
 
@@ -166,3 +166,23 @@ class DragStart(Event):
         G3)."""
         self.carrying = True
         self.payload = payload
+
+
+class ActEvent(Event):
+    """An ``act``: the node is asked to do something that is no press (law R7). Who does it takes the event.
+
+    ``data["act"]`` is ``set``, ``step``, ``open`` or ``close``; ``data["value"]`` what goes with it.
+
+    :ivar refusal: why it cannot be done, if a handler said so.
+    """
+
+    __slots__ = ("refusal",)
+
+    def __init__(self, *given: Any) -> None:
+        super().__init__(*given)
+        self.refusal = ""
+
+    def refuse(self, why: str) -> None:
+        """Say that it cannot be done, and why, as the end of a sentence: no further node is asked."""
+        self.refusal = why
+        self.take()

@@ -59,6 +59,9 @@ class Reason(Enum):
     KEPT = "{about} is in transition, and keeps the {what} until it is ready"
     OUTSIDE = "the {what} came outside the viewport of seat {about}, so nobody gets it"
     COUNTED = "the {what} continues a count of clicks from before {about} opened, so it clicks nothing there"
+    ASKED = "the {what} was asked for, and {owner} did it"
+    UNABLE = "the {what} was asked for, and refused: {about}"
+    ENDLESS = "handlers fed too many samples while one was routed, so the {what} is dropped"
     TIME = "time passed, and nothing came in"
     WINDOW = "the window reported that {what}, which is nobody's input"
 
@@ -116,5 +119,8 @@ TRANSITION = Reason.TRANSITION
 KEPT = Reason.KEPT
 OUTSIDE = Reason.OUTSIDE
 COUNTED = Reason.COUNTED
+ASKED = Reason.ASKED
+UNABLE = Reason.UNABLE
+ENDLESS = Reason.ENDLESS
 TIME = Reason.TIME
 WINDOW = Reason.WINDOW

@@ -9,12 +9,17 @@ from typing import TYPE_CHECKING, Any
 
 from glent.core.errors import KindError, SampleError, SceneError, SeatError
 from glent.core.input.feel import Feel
-from glent.core.input.samples import PointerSample, RaySample, Sample, TipSample, WheelSample
+from glent.core.input.samples import ActSample, PointerSample, RaySample, Sample, TickSample, TipSample, WheelSample
 from glent.core.input.validate import check, check_time, is_plain
+from glent.core.routing import reasons as because
+from glent.core.routing.acts import Acts, route_act
+from glent.core.routing.aim import aim_at, on_screen
 from glent.core.routing.dispatch import Dispatcher, OnError
 from glent.core.routing.event import NO_DATA, Event
 from glent.core.routing.hit.offers import find_at
 from glent.core.routing.hit.point import pick
+from glent.core.routing.observers import Observers
+from glent.core.routing.pointers.pointer import BY_CODE, Pointer
 from glent.core.routing.pointers.route import Pointing
 from glent.core.routing.pointers.wheel import route_wheel
 from glent.core.routing.queries import Queries
@@ -22,20 +27,23 @@ from glent.core.routing.state import State
 from glent.core.routing.timers import Timer, Timers
 from glent.core.routing.verdict import Verdict
 from glent.core.scene.kinds import check_kind
+from glent.core.scene.scene import Scene
 
 if TYPE_CHECKING:
     from glent.core.input.bindings import Bindings
     from glent.core.routing.gestures.contact import Contact
     from glent.core.routing.grab import Grab
-    from glent.core.routing.pointers.pointer import Pointer
+    from glent.core.routing.observers import Observer
     from glent.core.routing.seats.seat import Seat
     from glent.core.scene.node import Node
-    from glent.core.scene.scene import Scene
 
 __all__ = ["Router"]
 
+MOST_INNER = 1000
+"""How many samples handlers can feed while one is routed: more are taken for a loop without end (law R6)."""
 
-class Router(Queries):
+
+class Router(Acts, Queries):
     """The one way through: every sample is fed here and answered by a verdict.
 
     :param scene: what is hit. A scene has one router at a time; :meth:`close` frees it for another.
@@ -46,33 +54,39 @@ class Router(Queries):
     """
 
     def __init__(self, scene: Scene, feel: Feel | None = None, on_error: OnError | None = None) -> None:
-        if scene._router is not None and scene._router() is not None:
-            raise SceneError("the scene already has a router; close() that one first")
+        self._check_free(scene)
         scene._router = weakref.ref(self)
         self._scene = scene
         self._dispatcher = Dispatcher(on_error, scene._listeners)
         self._timers = Timers()
         # Loaded with the first router rather than with the package: it is more than half of what there is to load.
-        from glent.core.routing.gestures.contest import Gestures
-        from glent.core.routing.look_events import LookEvents
         from glent.core.routing.seats.lifts import Lifts
         from glent.core.routing.seats.seats import Seats
-        from glent.core.routing.seats.settle import Settling
 
         self._lifts = Lifts()
         feel = feel if feel is not None else Feel()
         self._state = state = State(scene, feel, self._dispatcher, self._timers, self._lifts)
-        self._pointing = pointing = Pointing(state)
-        self._gestures = Gestures(state)
-        self._running = self._gestures.running
-        self._seats = Seats(state, pointing)
-        self._settling = Settling(pointing, self._gestures.areas, self._seats)
-        self._look_events = LookEvents(state, self._seats.key_presses)
-        state.join(self._gestures, self._seats, self._settling)
+        self._pointing = Pointing(state)
+        self._seats = Seats(state, self._pointing)
+        self._join()
         self._busy = False
         self._closed = False
-        self._queue: deque[tuple[Sample | float, Verdict]] = deque()
+        self._queue: deque[tuple[Sample | float | Scene, Verdict]] = deque()
         self._settle_wanted = False
+        self._observers = Observers(self._dispatcher)
+
+    def _join(self) -> None:
+        """Make what belongs to one scene alone: gestures, settling, looks."""
+        from glent.core.routing.gestures.contest import Gestures
+        from glent.core.routing.look_events import LookEvents
+        from glent.core.routing.seats.settle import Settling
+
+        state = self._state
+        self._gestures = Gestures(state)
+        self._running = self._gestures.running
+        self._settling = Settling(self._pointing, self._gestures.areas, self._seats)
+        self._look_events = LookEvents(state, self._seats.key_presses)
+        state.join(self._gestures, self._seats, self._settling)
 
     # -- samples in ----------------------------------------------------------------------------------------------
 
@@ -94,6 +108,7 @@ class Router(Queries):
                 self._settling.seen == self._scene._version
                 and sample.time < self._timers.next_due
                 and not self._running
+                and not self._observers.there
             ):
                 pointer = self._state.pointers.get(sample.pointer)
                 if pointer is not None and pointer.dragging is not None and sample.action == "move":
@@ -115,7 +130,10 @@ class Router(Queries):
                         return pointer.idle
         else:
             check(sample, self._state.now)
-        return self._outermost(sample)
+        verdict = self._outermost(sample)
+        if self._observers.there:
+            self._observers.tell(sample, verdict)
+        return verdict
 
     def tick(self, time: float) -> tuple[Event, ...]:
         """Let time pass without a sample: fire the timers that are due, move what runs, settle. Return the events this
@@ -130,7 +148,10 @@ class Router(Queries):
         if self._busy:
             self._queue.append((time, Verdict(None)))
             return ()
-        return self._outermost(time).events
+        verdict = self._outermost(time)
+        if self._observers.there and verdict.events:
+            self._observers.tell(TickSample(time), verdict)
+        return verdict.events
 
     def settle(self) -> tuple[Event, ...]:
         """Bring hover and presses in line with the scene as it is now (law P7). Return the events this sent.
@@ -167,6 +188,68 @@ class Router(Queries):
             self._scene._router = None
         return self._collected()
 
+    def watch(self, call: Callable[[Sample, Verdict], object]) -> Observer:
+        """Call ``call(sample, verdict)`` after each sample that was fed from outside of handlers, acts included, and
+        after each tick that sent something: what a recording needs to be whole (law R7).
+
+        What handlers feed is told within the verdict: it comes again when they run again. Watching changes nothing
+        else (law D4); an error of the call goes to ``on_error``.
+
+        :return: the watch, to be stopped by ``.stop()``.
+        """
+        return self._observers.add(call)
+
+    def move_to(self, scene: Scene) -> tuple[Event, ...]:
+        """Go on with another scene: the next level, for example. Return the events this sent.
+
+        Seats keep their devices, viewports and bindings, and the world keeps what it holds: a key that a player holds
+        is held on. In the old scene hover leaves, presses are cancelled, focus blurs; in the new one, which gets the
+        size and scale of the window, modals, claims and hover take effect at once. A pointer that pressed something of
+        the old scene, and a key that the UI had, is nobody's until it is up. Controls and wiring stay with their scene.
+
+        From inside a handler it is done after the current sample, before what was fed later.
+
+        :raises SceneError: that is no scene, it has another router, or this one is closed.
+        """
+        self._check_free(scene)
+        if self._closed:
+            raise SceneError("the router is closed, and moves nowhere; make another Router for the scene")
+        if self._busy:
+            self._queue.append((scene, Verdict(None)))
+            return ()
+        self._busy = True
+        try:
+            self._enter(scene)
+        finally:
+            self._busy = False
+        return self._outermost(None).events
+
+    def _check_free(self, scene: Scene) -> None:
+        if not isinstance(scene, Scene):
+            raise SceneError(f"the scene is {scene!r}, expected a Scene")
+        if scene.router is not None and scene.router is not self:
+            raise SceneError("the scene already has a router; close() that one first")
+
+    def _enter(self, scene: Scene) -> None:
+        """Leave the scene there is, and enter another."""
+        old, state = self._scene, self._state
+        if scene is old:
+            return
+        self._check_free(scene)
+        self._pointing.leave_scene("the router has gone to another scene")
+        self._seats.leave_scene()
+        self._gestures.close()
+        if old._listeners.get("look"):
+            self._look_events.tell()
+        old._router, scene._router = None, weakref.ref(self)
+        scene.window, scene.scale = old.window, old.scale
+        self._scene = scene
+        state.enter(scene)
+        self._dispatcher.hear(scene._listeners)
+        self._pointing.enter_scene(scene)
+        self._join()
+        self._seats.enter_scene(scene)
+
     @property
     def feel(self) -> Feel:
         """The adjustable times and distances; set another at any time."""
@@ -177,35 +260,6 @@ class Router(Queries):
         if not isinstance(value, Feel):
             raise SampleError(f"feel is {value!r}, expected a Feel")
         self._state.feel = value
-
-    # -- by single presses (law G9) ----------------------------------------------------------------------------------
-
-    def hold(self, node: Node) -> None:
-        """Send what holding a node sends, for those who cannot hold: its ``hold``, with full progress."""
-        self._perform("hold", node)
-
-    def drag_onto(self, source: Node, target: Node) -> str:
-        """Send what dragging one node onto another sends, with the same answers.
-
-        :return: ``dropped``, ``returned`` (refused there), ``done`` (no payload), or ``refused`` by the source.
-        """
-        return self._perform("carry", source, target)
-
-    def drag(self, node: Node, dx: float, dy: float) -> str:
-        """Send what dragging a node by a distance in its own space sends, in pixels. Return what became of it."""
-        return self._perform("drag", node, dx, dy)
-
-    def scroll(self, node: Node, dx: float, dy: float) -> None:
-        """Scroll an area by a distance in its own space, in pixels, as far as it goes."""
-        self._perform("scroll", node, dx, dy)
-
-    def pinch(self, node: Node, scale: float = 1.0, turn: float = 0.0) -> None:
-        """Send what two fingers on a node send: scale it by a factor, turn it by degrees clockwise."""
-        self._perform("pinch", node, scale, turn)
-
-    def swipe(self, node: Node, direction: str) -> None:
-        """Send what a swipe over a node sends: ``left``, ``right``, ``up`` or ``down``."""
-        self._perform("swipe", node, direction)
 
     # -- by code -----------------------------------------------------------------------------------------------------
 
@@ -236,15 +290,15 @@ class Router(Queries):
 
     @property
     def scene(self) -> Scene:
-        """The scene that it takes input for: always the same.
+        """The scene that it takes input for; :meth:`move_to` goes to another.
 
-        :raises SceneError: when set; another scene needs another router.
+        :raises SceneError: when set.
         """
         return self._scene
 
     @scene.setter
     def scene(self, scene: Scene) -> None:
-        raise SceneError("a router stays with its scene; make another Router for another scene")
+        raise SceneError("the scene of a router cannot be set; router.move_to(scene) goes to another")
 
     # -- seats -------------------------------------------------------------------------------------------------------
 
@@ -301,28 +355,10 @@ class Router(Queries):
 
     def _latest(self) -> float:
         """The time before which no new sample may be."""
-        if self._queue:
-            last = self._queue[-1][0]
-            return last if isinstance(last, int | float) else last.time
+        for item, _ in reversed(self._queue):
+            if not isinstance(item, Scene):
+                return item if isinstance(item, int | float) else item.time
         return self._state.now
-
-    def _perform(self, gesture: str, *given: Any) -> str:
-        """Do a gesture by code: at once, from inside a handler as well."""
-        from glent.core.routing.gestures import by_code  # seldom wanted
-
-        gestures, act = self._gestures, by_code.GESTURES[gesture]
-        if self._busy:
-            return act(gestures, *given)
-        if self._closed:
-            raise SceneError("the router is closed, a scene takes samples through its new one")
-        self._busy = True
-        try:
-            done = act(gestures, *given)
-            self._route_queued()
-        finally:
-            self._busy = False
-            self._queue.clear()
-        return done
 
     def _outermost(self, first: Sample | float | None) -> Verdict:
         """Route one sample, pass time, or only settle (None); then route what handlers fed meanwhile."""
@@ -369,16 +405,44 @@ class Router(Queries):
     def _route_queued(self) -> tuple[Verdict, ...]:
         """Route what handlers fed, in order, and settle where one asked for it; the verdicts of the samples."""
         inner: list[Verdict] = []
+        routed = 0
         while self._queue or self._settle_wanted:
             if self._settle_wanted:
                 self._settle_wanted = False
                 self._settling.settle()
                 continue
             item, promise = self._queue.popleft()
+            if isinstance(item, Scene):
+                self._go_on_in(item)
+                continue
+            routed += 1
+            if routed > MOST_INNER:
+                self._drop_queued(item, promise)
+                continue
             promise._seal(self._route(item))
             if not isinstance(item, int | float):
                 inner.append(promise)
         return tuple(inner)
+
+    def _go_on_in(self, scene: Scene) -> None:
+        """Enter a scene that a handler asked for; it may have got a router of its own meanwhile."""
+        try:
+            self._enter(scene)
+        except SceneError as error:
+            self._dispatcher.report(error, None)
+        self._settle_wanted = True
+
+    def _drop_queued(self, item: Sample | float, promise: Verdict) -> None:
+        """Drop what handlers feed without end, and say so once."""
+        if not self._queue:
+            self._dispatcher.report(
+                SampleError(
+                    f"handlers fed more than {MOST_INNER:,} samples while one was routed, each perhaps the cause of the"
+                    f" next; those after that are dropped, the last is {item!r}"
+                ),
+                None,
+            )
+        promise._seal(Verdict(because.ENDLESS, "tick" if isinstance(item, int | float) else "sample"))
 
     def _collected(self) -> tuple[Event, ...]:
         events = self._dispatcher.events
@@ -426,6 +490,8 @@ class Router(Queries):
             verdict = route_tip(pointing, item)
         elif isinstance(item, WheelSample):
             verdict = route_wheel(state, item)
+        elif isinstance(item, ActSample):
+            verdict = route_act(state, self._gestures, item)
         else:
             verdict = self._seats.route(item)
         lifts = self._lifts
@@ -459,6 +525,11 @@ class Router(Queries):
 
     def _look(self, node: Node) -> str:
         return self._pointing.look(node)
+
+    def _scroll(self, node: Node, dx: float, dy: float) -> tuple[float, float]:
+        width, height = node.size
+        at = Pointer(BY_CODE, "mouse", self._state.main, on_screen(node, width / 2.0, height / 2.0), aim_at(node))
+        return self._gestures.scroll(node, dx, dy, BY_CODE, at)
 
     def _grab(self, node: Node, name: str, on_lost: Callable[[str], object] | None) -> Grab:
         pointer = self._state.pointers.get(name)

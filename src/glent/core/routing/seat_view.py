@@ -82,6 +82,11 @@ class SeatView:
         self.seated = False
         self._layers: dict[Node, int] = {}
 
+    def enter(self, scene: Scene) -> None:
+        """See another scene from now on."""
+        self.scene, self.version = scene, -1
+        self.refresh()
+
     # -- bringing it up to date ------------------------------------------------------------------------------------
 
     def refresh(self) -> None:
@@ -241,11 +246,23 @@ class SeatView:
                     continue
                 if whose == "blocked" and barrier is None:
                     barrier = Barrier(because.OTHER_SEAT, by)
-            if barrier is None and not self.keeps(node):
-                held = self.held_panels.get(node.root)
-                about = held if held is not None and _is_behind_modal(held, node) else self.top or node
-                barrier = Barrier(because.MODAL, about)
+            if barrier is None:
+                barrier = self.modal_before(node)
             yield node, barrier
+
+    def modal_before(self, node: Node) -> Barrier | None:
+        """The barrier of the modal that keeps the pointer from a node; None if none does (law M1)."""
+        if self.keeps(node):
+            return None
+        held = self.held_panels.get(node.root)
+        return Barrier(because.MODAL, held if held is not None and _is_behind_modal(held, node) else self.top or node)
+
+    def barrier_of(self, node: Node) -> Barrier | None:
+        """The barrier that keeps a node from what is asked of it: a modal, or its own layer in transition (M1, W2)."""
+        barrier = self.modal_before(node)
+        if barrier is None and is_sliding(node.root):
+            return Barrier(because.TRANSITION, node.root)
+        return barrier
 
     def last(self, channel: str = "pointer") -> Barrier | None:
         """The barrier that keeps the world from getting what nobody took of a channel: a modal, or a claim (M1, W2)."""

@@ -77,6 +77,9 @@ class SeatsAbove(Protocol):
     def set_focus(self, seat: Seat, node: Node | None, ring: bool) -> None:
         """Move a seat's focus."""
 
+    def show(self, node: Node) -> None:
+        """Scroll a node into view."""
+
     def is_pressing(self, node: Node) -> bool:
         """Whether a key or a button of a pad presses a node."""
 
@@ -146,6 +149,10 @@ class State:
         self.gestures = gestures
         self.seats = seats
         self.settling = settling
+
+    def enter(self, scene: Scene) -> None:
+        """Note another scene."""
+        self.scene = scene
 
     def add_seat(self, seat: Seat) -> None:
         """Note a seat; the first is the main one."""

@@ -51,6 +51,7 @@ class Verdict:
     __slots__ = (
         "_about",
         "_action",
+        "_answer",
         "_events",
         "_inner",
         "_lifts",
@@ -84,6 +85,7 @@ class Verdict:
         self._seat = "main"
         self._spot: Hit | None = None
         self._action: str | None = None
+        self._answer: str | None = None
 
     def _seal(self, other: Verdict) -> None:
         for name in Verdict.__slots__:
@@ -139,6 +141,13 @@ class Verdict:
         F5)."""
         self._sealed()
         return self._action
+
+    @property
+    def answer(self) -> str | None:
+        """What became of a drag that was asked for: ``dropped``, ``returned`` (refused there), ``done`` (no payload),
+        or ``refused`` by its source; None for other samples (law G9)."""
+        self._sealed()
+        return self._answer
 
     @property
     def events(self) -> tuple[Event, ...]:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable, Mapping
 from typing import TYPE_CHECKING, Any, Unpack
 
+from glent.core.errors import near
 from glent.core.scene import checks
 from glent.core.scene.gesture_attributes import GESTURE_NAMES, GestureAttributes
 from glent.core.scene.input_attributes import INPUT_NAMES
@@ -375,11 +376,7 @@ class Attributes(GestureAttributes):
 
 def unknown_keyword(name: str, known: Iterable[str], where: str) -> TypeError:
     """The error for a keyword that is no attribute."""
-    from difflib import get_close_matches  # slow to import, and seldom wanted
-
-    near = get_close_matches(name, list(known), n=1)
-    hint = f"; near is {near[0]}" if near else ""
-    return TypeError(f"{where}: there is no attribute {name!r}, expected one of {', '.join(known)}{hint}")
+    return TypeError(f"{where}: there is no attribute {name!r}, expected one of {', '.join(known)}{near(name, known)}")
 
 
 _CHECKS: dict[str, Callable[[Any, str], Any]] = {

@@ -83,7 +83,8 @@ class InputAttributes:
     :ivar closing_press_acts: whether the press that closes it also goes to what it lands on; else it does nothing more.
     :ivar opener: the path of the node it was opened by, which counts as inside it (law M2).
         A node can be given; its path is kept.
-    :ivar seats: the names of the seats it is for, with all that is below it; None: all (law T1).
+    :ivar seats: the names of the seats it is for, with all that is below it; None: all (law T1). Once the scene has a
+        router, these are seats of the router, or others that the scene already waits for.
     :ivar for_others: what it is for other seats: ``through``, as if it were not there, or ``blocked``.
     :ivar tab_order: among its siblings; lower comes first, then as added (law F1).
     :ivar nav: where focus goes from here, by direction (``left``, ``right``, ``up``, ``down``): a path, or None
@@ -115,6 +116,9 @@ class InputAttributes:
     def _set_input_traits(self, where: str, given: Mapping[str, Any]) -> None:
         """Check and set some of them. A refused one changes nothing."""
         checked = {name: _CHECKS[name](value, name, where) for name, value in given.items()}
+        scene = self.scene
+        if scene is not None and checked.get("seats"):
+            scene._check_seats(checked["seats"], where)
         self._input_traits = replace(self._input_traits, **checked)
 
     modal: _Term[bool, bool] = _Term()

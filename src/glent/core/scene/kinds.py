@@ -65,6 +65,7 @@ TABLE = (
     Kind("text"),
     Kind("compose"),
     Kind("activate"),
+    Kind("act"),
     Kind("back"),
     Kind("look"),
     Kind("change"),

@@ -451,6 +451,19 @@ class Node(Attributes):
         """
         return scroll_range(self)
 
+    def scroll_by(self, dx: float, dy: float) -> tuple[float, float]:
+        """Scroll its content by a distance in its own space, in pixels, as far as it goes. Return what was used (law
+        G4).
+
+        It is for the toolkit's own doings; what a player or a tool asks for goes by :meth:`Router.scroll`.
+
+        :raises SceneError: there is no router.
+        """
+        router = self._scene.router if self._scene is not None else None
+        if router is None:
+            raise SceneError(f"{self.path}: cannot be scrolled, its scene has no router")
+        return router._scroll(self, dx, dy)
+
     @property
     def content_size(self) -> tuple[float, float]:
         """Width and height of its content, padding included: what a size of ``"fit-content"`` comes to (law L2).

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable, Iterator
 from typing import TYPE_CHECKING, Any, Protocol, Unpack
 
-from glent.core.errors import PathError, SceneError
+from glent.core.errors import PathError, SceneError, near
 from glent.core.geometry.affine import Affine, Box, apply, compose, invert
 from glent.core.scene import checks
 from glent.core.scene.fit import FITS, Viewport, check_size, fitted
@@ -33,9 +33,14 @@ class Attached(Protocol):
 
     def _grab(self, node: Node, name: str, on_lost: Callable[[str], object] | None) -> Any: ...
 
+    def _scroll(self, node: Node, dx: float, dy: float) -> tuple[float, float]: ...
+
     def _on_removing(self, node: Node) -> None: ...
 
     def _focused(self, node: Node) -> int: ...
+
+    @property
+    def seats(self) -> tuple[Any, ...]: ...
 
 
 class Settling:
@@ -179,6 +184,24 @@ class Scene(SceneWorld):
             self._index.changed(node)  # a layer of one seat is laid out in that seat's viewport
         self._version += 1
         self._layout += 1
+
+    def _check_seats(self, names: Iterable[str], where: str) -> None:
+        """Check that a node is for seats that there are, or that others of the scene wait for already.
+
+        :raises SceneError: there is a router, and one of the names is neither.
+        """
+        router = self.router
+        if router is None:
+            return  # which seats there will be is not known yet
+        known = {seat.name for seat in router.seats}
+        for node in self._outstanding:
+            known.update(node._input_traits.seats or ())
+        for name in sorted(names):  # in one order, so that the message is the same each time
+            if name not in known:
+                raise SceneError(
+                    f"{where}: seats names {name!r}, and the router has no such seat, expected one of"
+                    f" {', '.join(sorted(known))}{near(name, known)}; add_seat() comes first"
+                )
 
     def _set_viewport(self, seat: str, viewport: Viewport | None) -> None:
         """Set where on the window the layers of one seat are laid out (law T2)."""

@@ -108,6 +108,12 @@ class Focus:
     def _event(self, kind: str, node: Node, time: float) -> Event:
         return Event(kind, node, "", time, (0.0, 0.0), None, 0, 0, seat=self._seat)
 
+    def forget(self) -> None:
+        """Forget all nodes: they are of a scene that the router has left."""
+        self.node = self._mark.node = None
+        self.ring = False
+        self._entry.clear()
+
     # -- keeping it true ---------------------------------------------------------------------------------------------
 
     def removing(self, gone: Node, time: float) -> None:

@@ -100,6 +100,10 @@ class ModalStack:
             if focus.node is None and (one.modal is view.top or view.held_panels.get(one.modal.root) is one.modal):
                 focus.first(ring, time, one.modal)
 
+    def forget(self) -> None:
+        """Forget all modals: they are of a scene that the router has left."""
+        self._open.clear()
+
     def removing(self, gone: Node) -> None:
         """Keep the remembered places true while a node is removed with all below it."""
         for one in self._open:

@@ -40,12 +40,11 @@ class Gestures(Contests):
     :ivar shared: recognisers of several pointers, by node.
     """
 
-    __slots__ = ("by_code", "dwelling", "follow", "shared", "wheel")
+    __slots__ = ("dwelling", "follow", "shared", "wheel")
 
     def __init__(self, state: State) -> None:
         super().__init__(state, ScrollAreas(self))
         self.shared: dict[tuple[Node, type[Recogniser]], Recogniser] = {}
-        self.by_code: set[Node] = set()
         """The nodes that are being dragged by code, so that a handler of that cannot begin it over and over."""
         self.dwelling = Dwelling(self)
         self.follow = follow

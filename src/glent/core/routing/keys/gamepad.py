@@ -169,6 +169,13 @@ class Gamepads:
         """Lift what the world holds, and give the rest to nobody: the window has lost the focus."""
         return self._end(None)
 
+    def leave_scene(self) -> None:
+        """Give the axes that the UI has to nobody until they rest: the router leaves its scene."""
+        for axis in self._axes.values():
+            if axis.who != WORLD:
+                axis.who = NOBODY
+        self._halves.clear()
+
     def _end(self, device: str | None) -> list[str]:
         """Give the axes of a device, or of all, to nobody until they are back in the middle. Return what the world
         held of them."""

@@ -32,7 +32,7 @@ if TYPE_CHECKING:
     from glent.core.routing.state import State
     from glent.core.scene.node import Node
 
-__all__ = ["KeyPresses"]
+__all__ = ["KeyPresses", "activate"]
 
 NAVIGATE = {
     "navigate_left": "left",
@@ -341,7 +341,7 @@ class KeyPresses:
             return Verdict(because.KEY, what, True)
         if held.who is PRESSING and owner is not None:
             if held.is_still_focused and can_focus(held.seat.view, owner):
-                _activate(self._dispatcher, owner, press.device, time, held.seat.name, press.code)
+                activate(self._dispatcher, owner, press.device, time, held.seat.name, press.code)
                 return Verdict(because.ACTIVATED, what, owner=owner)
             return Verdict(because.MOVED_ON, what, about=owner)
         if held.who is UI and owner is not None:
@@ -413,6 +413,13 @@ class KeyPresses:
             self._end(held, time)
             held.unseen = True
 
+    def leave_scene(self, time: float) -> None:
+        """End what controls do to nodes: the router leaves their scene. What the world holds it keeps (law W3)."""
+        for held in self.held.values():
+            if held.who is not WORLD:
+                held.who = NOBODY
+            self._tell_up(held, held.press, time, cancelled=True)
+
     def hand_over(self, device: str, seat: Seat, time: float) -> None:
         """Give a device to another seat: what is down of it is nobody's until it is up (laws T2, W3)."""
         for held in [held for (on, _), held in self.held.items() if on == device]:
@@ -435,7 +442,7 @@ class KeyPresses:
                 held.seat, held.who = self._state.main, NOBODY
 
 
-def _activate(dispatcher: Dispatcher, node: Node, device: str, time: float, seat: str, code: str) -> bool:
+def activate(dispatcher: Dispatcher, node: Node, device: str, time: float, seat: str, code: str) -> bool:
     """Send ``activate`` to a node and, unless a handler takes it, the click it stands for. Return whether it was taken.
 
     Both are at the node's middle; ``event.pointer`` is the device, and ``data["code"]`` its control.

@@ -435,6 +435,13 @@ class Pointer:
         """Let it be nowhere, over nothing: it is about to be forgotten."""
         self.away, self.spot, self.offers = True, None, []
 
+    def leave_scene(self) -> None:
+        """Let it be over nothing: the router leaves the scene. Where it is on the screen or in the world stays."""
+        self.offers, self.barrier, self.picked, self.hovered_for = [], None, -1, None
+        self.aim, self.aimed, self.spot = None, -1, None
+        self.tip_ray, self.touched, self.armed = None, None, {}
+        self.idle = self.last_click = None
+
     def aim_as(self, aim: Aim, version: int) -> None:
         """Note where it points in the world, as found in this version of the scene (law X6)."""
         self.aim, self.aimed = aim, version

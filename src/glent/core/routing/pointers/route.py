@@ -26,6 +26,7 @@ if TYPE_CHECKING:
     from glent.core.routing.seats.seat import Seat
     from glent.core.routing.state import State
     from glent.core.scene.node import Node
+    from glent.core.scene.scene import Scene
 
 __all__ = ["Pointing"]
 
@@ -341,6 +342,24 @@ class Pointing:
             del state.pointers[pointer.name]
             state.seats.forget(pointer)
             self._dispatcher.aims.pop(pointer.name, None)
+
+    def leave_scene(self, why: str) -> None:
+        """Let all pointers leave the scene: hover ends, presses are cancelled, their pointers spent. What the world
+        holds it keeps (laws P6, P11)."""
+        for pointer in list(self.state.pointers.values()):
+            pointer.seat._drop_kept(pointer.name)
+            if pointer.hold is UI:
+                self.cancel(pointer, why, "vanished")
+            elif pointer.hold is NOBODY:
+                pointer.spend(why)
+            hover.change_hover(self._dispatcher, pointer, {}, self.state.now)
+            if pointer.hold is UI:
+                self.cancel(pointer, why, "vanished")  # a handler of these very leaves has grabbed it
+            pointer.leave_scene()
+
+    def enter_scene(self, scene: Scene) -> None:
+        """Route the pointers in another scene from now on."""
+        self._scene = scene
 
     def close(self) -> None:
         """End all presses, all hover and all focus."""

@@ -164,6 +164,13 @@ class Seat:
         if self._kept is not None and pointer in (None, self._kept[1]):
             self._kept = None
 
+    def _leave_scene(self) -> None:
+        """Forget the nodes of the scene that the router leaves."""
+        self._focus.forget()
+        self._modal_stack.forget()
+        self._composing = self._kept = None
+        self._past.clear()
+
     # -- devices and viewport ------------------------------------------------------------------------------------------
 
     @property

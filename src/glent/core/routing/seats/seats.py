@@ -39,6 +39,7 @@ if TYPE_CHECKING:
     from glent.core.routing.state import State
     from glent.core.scene.fit import Viewport
     from glent.core.scene.node import Node
+    from glent.core.scene.scene import Scene
 
 __all__ = ["Seats"]
 
@@ -249,6 +250,25 @@ class Seats:
             seat.stop_asking()
             self.set_focus(seat, None, False)
             self._scene._set_viewport(seat.name, None)
+
+    def leave_scene(self) -> None:
+        """End all focus and what keys and pads do to nodes; what the world holds it keeps."""
+        self.key_presses.leave_scene(self._state.now)
+        self.pads.leave_scene()
+        for seat in self._state.seats_by_name.values():
+            self.set_focus(seat, None, False)
+            seat._leave_scene()
+            self._scene._set_viewport(seat.name, None)
+
+    def enter_scene(self, scene: Scene) -> None:
+        """Show another scene to the seats, each in its part of the window."""
+        self._scene = scene
+        for seat in self._state.seats_by_name.values():
+            if seat._viewport is not None:
+                scene._set_viewport(seat.name, seat._viewport)
+        scene._index.refresh()
+        for seat in self._state.seats_by_name.values():
+            seat.view.enter(scene)
 
     def held_by_world(self, seat: Seat) -> frozenset[str]:
         """What the world should believe to be down or deflected."""
