@@ -243,6 +243,25 @@ def test_c9_a_window_that_fits_goes_on_fitting_when_it_is_moved_and_has_only_the
     window.size_by(10, 0)
     assert node.size == (176, 76)
 
+    plain = board.add("plain", 0, 300, 100, 100)
+    for name, given in {
+        "top": Place(top=5, height=10), "fills": Place(), "share": Place(top="50%"),
+        "hangs": Place(bottom=5, height=10),
+        "pair": Place(top=(0.5, 2)), "up-to": Place(bottom=5),
+    }.items():  # fmt: skip
+        plain.add(name, place=given)
+    for _ in range(2):
+        made = ToolWindow(plain)
+        tops = {name: plain[name].edges[1] for name in ("top", "fills", "share", "hangs", "pair", "up-to")}
+        assert tops == {"top": 33, "fills": 28, "share": 78, "hangs": 85, "pair": 80, "up-to": 28}
+        made.detach()
+    assert plain["top"].declared("place") == Place(top=5, height=10)
+    ToolWindow(plain)
+    plain["top"].place = Place(top=7, height=10)
+    plain.add("late", place=Place(top=1, height=1))
+    board.router.settle()
+    assert (plain["top"].edges[1], plain["late"].edges[1]) == (35, 29)
+
     bare = ToolWindow(board.add("bare", 0, 150, 100, 80), title=False, resizable=False)
     assert bare.node.children == ()
     assert board.hand.click((50, 152)).owner is bare.node

@@ -24,7 +24,7 @@ from glent.cli.terminal import (
     summary,
     table,
 )
-from glent.core.input.samples import RaySample
+from glent.core.input.samples import ActSample, RaySample
 from glent.formats import EventLog, Step, counts_of, log_rows, read_recording
 from glent.wiring import Rehearsal
 
@@ -154,7 +154,7 @@ def _tell_ray(router: Router, origin: Vector3, direction: Vector3) -> None:
     help="Compare with an event log written before; differences are findings (exit code 1).",
 )
 @click.option(
-    "--all", "all_samples", is_flag=True, help="List every sample, not only presses, wheels and what was noted."
+    "--all", "all_samples", is_flag=True, help="List every sample, not only presses, wheels, acts and what was noted."
 )
 @AS_JSON
 def replay_command(
@@ -181,7 +181,8 @@ def replay_command(
         shown = table("time>", "sample", "goes to", "why")
         for step in steps:
             row = _step_row(step)
-            if all_samples or row["action"] in ("press", "wheel") or step.note or row["lifts"]:
+            told = row["action"] in ("press", "wheel") or isinstance(step.sample, ActSample)
+            if all_samples or told or step.note or row["lifts"]:
                 to = f"{row['seat']}: {row['to']}" if len(given.seats) > 1 else row["to"]
                 lifts = f"; the world lifts {', '.join(row['lifts'])}" if row["lifts"] else ""
                 shown.add_row(f"{row['time']:.3f}", row["action"], to, row["why"] + lifts)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from functools import partial
 from typing import TYPE_CHECKING, Any, ClassVar
+from weakref import WeakKeyDictionary
 
 from glent.controls.beside import put_at
 from glent.controls.context import seat_of
@@ -17,6 +18,7 @@ if TYPE_CHECKING:
     from glent.controls.options import Distance, Positive
     from glent.core.routing.event import ActEvent, DragStart, Event
     from glent.core.scene.node import Node
+    from glent.core.scene.place import Length
 
 __all__ = ["EDGES", "ToolWindow"]
 
@@ -32,7 +34,16 @@ EDGES = {
 }
 """The parts that size it, each with the sides it moves."""
 
+PARTS = ("title", *EDGES)
+
 ARROWS = {"ArrowLeft": (-1, 0), "ArrowRight": (1, 0), "ArrowUp": (0, -1), "ArrowDown": (0, 1)}
+
+
+def _lowered(top: Length | None, by: float) -> Length:
+    """A distance from the top, and some pixels more."""
+    if isinstance(top, str):
+        return f"{top} + {by:g}"
+    return (top[0], top[1] + by) if isinstance(top, tuple) else (top or 0.0) + by
 
 
 class ToolWindow(Control):
@@ -40,9 +51,10 @@ class ToolWindow(Control):
 
     It is moved by its part ``title``, sized by those of :data:`EDGES`, and hidden by ``close``, a button. Parts that
     are not there are added: the title along its top, the edges around it, thin, in front. By keys: arrows move it while
-    the focus is on its title, with Shift they size it. A drag that is abandoned puts it back. What flows in it begins
-    below the title: the padding of its flow counts from there. A window that fits its content goes on doing so when it
-    is moved; sized by hand, it has that size.
+    the focus is on its title, with Shift they size it. A drag that is abandoned puts it back.
+
+    What is in it begins below the title: distances from its top, and the padding of its flow, count from there. A
+    window that fits its content goes on doing so when it is moved; sized by hand, it has that size.
 
     It acts: ``close``; and ``place``, with left, top, width and height, once it rests somewhere.
 
@@ -55,7 +67,17 @@ class ToolWindow(Control):
 
     roles = ("dialog", "region", "group")
     own_acts: ClassVar[Mapping[str, str]] = {"close": "nothing", "place": "any"}
-    __slots__ = ("_before", "_from", "_has_close", "_min_size", "_stays_inside", "_step", "_title")
+    __slots__ = (
+        "_before",
+        "_from",
+        "_has_close",
+        "_lowered",
+        "_min_size",
+        "_stays_inside",
+        "_step",
+        "_title",
+        "_title_height",
+    )
 
     def __init__(
         self,
@@ -77,6 +99,9 @@ class ToolWindow(Control):
         self._from = (0.0, 0.0, 0.0, 0.0)
         if node.solidity is None:
             node.set_for_now(solidity="solid")
+        self._lowered: WeakKeyDictionary[Node, Place] = WeakKeyDictionary()
+        """By node in it, the place that it was declared with, which has been put below the title."""
+        self._title_height = title_height
         self._has_close = title and close_button
         self._title = self._made_title(title_height, close_button) if title else None
         for name, (across, down) in EDGES.items() if resizable else ():
@@ -100,7 +125,20 @@ class ToolWindow(Control):
         if flow is not None:
             top, right, bottom, left = flow.padding
             self.node.set_for_now(flow=flow.replace(padding=(top + height, right, bottom, left)))
+        else:
+            self._below_title()
+            self.on_settle(self._below_title)
         return title
+
+    def _below_title(self) -> None:
+        """Put what it holds, without a flow, below its title: what hangs from its top, or fills it, begins there."""
+        for child in self.node.declared_children():
+            place = child.declared("place")
+            if child.name in PARTS or place is self._lowered.get(child):
+                continue
+            self._lowered[child] = place
+            if place.bottom is None or place.height is None:
+                child.set_for_now(place=place.replace(top=_lowered(place.top, self._title_height)))
 
     def close(self) -> None:
         """Close it: it is hidden."""

@@ -6,7 +6,7 @@ from typing import TYPE_CHECKING
 
 import pygame
 
-from glent.controls import Slider, SliderRow, Slots, Stick, TextField, ToolWindow
+from glent.controls import Dialog, ScreenKeys, Slider, SliderRow, Slots, Stick, TextField, ToolWindow
 from glent.controls.look import Look
 from glent.core.geometry.affine import apply
 from glent.core.scene.island import BOX
@@ -124,8 +124,12 @@ def _paint(
 
 def _name(node: Node, control: Control | None, part: str) -> str:
     """What to write on a node of which nothing is said."""
-    if isinstance(control, ToolWindow) and part:
+    if isinstance(control, ToolWindow) and part in ("title", "title/close"):
         return "x" if part == "title/close" else control.node.name.replace("-", " ")
+    if isinstance(control, ScreenKeys | Dialog) and part in control.labels:
+        return control.labels[part]
+    if isinstance(control, Slots) and part in control.items:
+        return str(control.items[part])
     return node.name.replace("-", " ")
 
 
@@ -154,6 +158,8 @@ def _write(surface: pygame.Surface, node: Node, m: Affine, text: str, look: Look
     colour = INK if look.state == "pressed" else (150, 150, 150) if look.state == "disabled" else TEXT
     width, height = node.size
     room = width - (56.0 if node.role in ("switch", "checkbox") else 12.0)
+    if room < 12.0:
+        return  # what slides or is ticked leaves none
     words = font(16)
     lines = [line for given in text.split("\n") for line in _wrapped(words, given, room)]
     step = words.get_linesize()

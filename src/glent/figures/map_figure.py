@@ -13,7 +13,7 @@ from glent.figures.palette import HATCHES, INK, PAPER, ZONE_COLOURS, ZONE_NAMES,
 
 __all__ = ["draw_map"]
 
-MAX_LABELS = 24
+MAX_LABELS = 80
 MIN_LABEL = (46, 17)
 
 
@@ -80,7 +80,7 @@ def _labels(axes: Any, found: PassMap) -> None:
             continue
         x, y, room = spot
         text = node.name
-        if len(text) * 6.3 > room:
+        if len(text) * 8.2 > room:
             continue
         zone = Zone(found.zones[int(y), int(x)])
         colour = PAPER if zone in (Zone.SOLID, Zone.DISABLED) else INK

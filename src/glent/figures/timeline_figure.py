@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from pathlib import Path
 
+from glent.core.input.samples import ActSample
 from glent.diagnose import Zone, spans_of
 from glent.figures.gesture_bars import draw_pointers
 from glent.figures.palette import INK, PAPER, ZONE_COLOURS, new_figure, save
@@ -27,8 +28,14 @@ _MARKS = {  # action: marker, size, filled
     "text": ("P", 6.5, False),
     "compose": ("p", 6.5, False),
     "window": ("|", 14.0, True),
+    "act": ("h", 7.5, False),
     "tick": (".", 1.5, True),
 }
+
+
+def _action(step: Step) -> str:
+    """The kind of mark of a step."""
+    return "act" if isinstance(step.sample, ActSample) else step.action.partition(" ")[0]
 
 
 def _holder(step: Step) -> str:
@@ -68,7 +75,7 @@ def draw_timeline(steps: Sequence[Step], path: str | Path, title: str = "") -> N
         )
         axes.axhspan(index - 0.5, index + 0.5, color=colour, linewidth=0)
     for action, (marker, size, filled) in _MARKS.items():
-        chosen = [step for step in steps if step.action.partition(" ")[0] == action]
+        chosen = [step for step in steps if _action(step) == action]
         if chosen:
             axes.plot(
                 [step.sample.time for step in chosen],

@@ -83,7 +83,7 @@ def draw_view(
     figure.text(0.02, 0.955, title or "What the camera sees", fontsize=15, color=INK)
     width, height = size
     across = 0.695
-    tall = min(0.66, across * 12.8 / 8.0 * height / width)
+    tall = min(0.66 if rays else 0.83, across * 12.8 / 8.0 * height / width)
     top = 0.93
     main = figure.add_axes((0.02, top - tall, across, tall))
     _frame(main, width, height)
@@ -106,7 +106,7 @@ def draw_view(
 def _frame(axes: Any, width: float, height: float) -> None:
     axes.set_xlim(0, width)
     axes.set_ylim(height, 0)
-    axes.set_aspect("equal", adjustable="box")
+    axes.set_aspect("equal", adjustable="box", anchor="N")
     axes.set_xticks([])
     axes.set_yticks([])
     axes.set_facecolor("#fbfcfd")
@@ -249,12 +249,15 @@ def _scale_bar(axes: Any, plan: Camera, view: Box) -> None:
 def _tell(figure: Any, rays: list[ShownRay], top: float) -> None:
     """Each ray as a sentence, and what the colours mean."""
     y = top
-    key = (("a ray that the UI has", TO_UI), ("the world's", TO_WORLD), ("nobody's", TO_NOBODY))
-    for place, (text, colour) in zip((0.02, 0.20, 0.31), key, strict=True):
+    key = (("a ray that the UI has", TO_UI), ("the world's", TO_WORLD), ("nobody's", TO_NOBODY)) if rays else ()
+    for place, (text, colour) in zip((0.02, 0.20, 0.31), key, strict=False):
         figure.text(place, y, "━━", color=colour, fontsize=12, va="top")
         figure.text(place + 0.032, y, text, color=INK, fontsize=10.5, va="top")
-    figure.text(0.42, y, "■", color=LISTENS, fontsize=14, va="top")
-    figure.text(0.437, y, "a spot that listens; the others are the world's", color=INK, fontsize=10.5, va="top")
+    beside = 0.42 if rays else 0.02
+    figure.text(beside, y, "■", color=LISTENS, fontsize=14, va="top")
+    figure.text(
+        beside + 0.017, y, "a spot that listens; the others are the world's", color=INK, fontsize=10.5, va="top"
+    )
     y -= 0.04
     for number, shown in enumerate(rays[:MAX_RAYS], 1):
         first = next((hit for hit in shown.hits if hit.offered and hit.node.stops_input), None)
