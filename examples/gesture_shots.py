@@ -18,7 +18,8 @@ def main(folder: Path) -> None:
 
     def fed(router: glent.Router, sample: glent.Sample) -> glent.Verdict:
         verdict = feed(router, sample)
-        steps.append(Step(len(steps), sample, verdict, None))
+        if verdict.sealed:  # else a handler has fed it: the verdict that is being made will have it
+            steps.append(Step(len(steps), sample, verdict, None))
         return verdict
 
     glent.Router.feed = fed  # type: ignore[method-assign]
