@@ -54,7 +54,7 @@ def test_places_are_css_words(given_: dict, edges: tuple) -> None:
     ],
 )
 def test_what_is_no_place_is_refused(given_: dict, part: str) -> None:
-    with pytest.raises(PlaceError) as caught:
+    with pytest.raises(PlaceError, match=r"^Place\(") as caught:
         Place(**given_)
     assert part in str(caught.value)
     assert "expected" in str(caught.value)

@@ -11,7 +11,7 @@ from pydantic import Field, JsonValue, create_model, field_validator, model_vali
 from pydantic_core import PydanticCustomError
 
 import glent
-from glent.core.errors import KindError, SampleError, near
+from glent.core.errors import KindError, PlaceError, SampleError, near
 from glent.core.geometry.shape import Shape
 from glent.core.input.feel import Feel, checked_feel
 from glent.core.scene.checks import SOLIDITIES
@@ -187,7 +187,10 @@ class PlaceModel(Model):
 
     @model_validator(mode="after")
     def _possible(self) -> PlaceModel:
-        self.build()
+        try:
+            self.build()
+        except PlaceError as error:
+            raise error.__cause__ or error from None  # the file says where, and has the whole place
         return self
 
     def build(self) -> glent.Place:

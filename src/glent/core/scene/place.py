@@ -150,14 +150,20 @@ class Place:
         max_height: Length | None = None,
         grow: float = 0.0,
     ) -> None:
-        _check_axis((left, right, width), ("left", "right", "width"))
-        _check_axis((top, bottom, height), ("top", "bottom", "height"))
         limits = (min_width, max_width, min_height, max_height)
-        # A truth value is no number, though it equals one.
-        if (turn, scale, pivot, limits, grow) == _AS_BY_DEFAULT and bool not in (type(turn), type(scale), type(grow)):
-            rest = _NOTHING_ELSE
-        else:
-            rest = _Rest(turn, scale, pivot, limits, grow)
+        try:
+            _check_axis((left, right, width), ("left", "right", "width"))
+            _check_axis((top, bottom, height), ("top", "bottom", "height"))
+            # A truth value is no number, though it equals one.
+            as_usual = bool not in (type(turn), type(scale), type(grow))
+            if as_usual and (turn, scale, pivot, limits, grow) == _AS_BY_DEFAULT:
+                rest = _NOTHING_ELSE
+            else:
+                rest = _Rest(turn, scale, pivot, limits, grow)
+        except PlaceError as error:
+            # It is made before any node has it, so all that was given says which one it is.
+            given = (left, top, right, bottom, width, height, turn, scale, pivot, *limits, grow)
+            raise PlaceError(f"{_written(given)}: {error}") from error
         self._set(left, top, right, bottom, width, height, rest)
 
     def _set(
@@ -244,16 +250,14 @@ class Place:
         if not _BOX.issuperset(changes):
             return Place(**{**dict(zip(_KEYS, self._key(), strict=True)), **changes})
         # Sides alone are what moves: the rest is taken over unlooked at.
-        for key, value in changes.items():
-            if value is not None and value != FIT:
-                _check_length(value, key)
         given = changes.get
         left, top = given("left", self.left), given("top", self.top)
         right, bottom = given("right", self.right), given("bottom", self.bottom)
         width, height = given("width", self.width), given("height", self.height)
-        if FIT in (left, right, top, bottom) or None not in (left, right, width) or None not in (top, bottom, height):
-            _check_axis((left, right, width), ("left", "right", "width"))
-            _check_axis((top, bottom, height), ("top", "bottom", "height"))
+        sides = FIT in (left, right, top, bottom)
+        sound = not sides and None in (left, right, width) and None in (top, bottom, height)
+        if not sound or not all(value is None or value == FIT or _is_length(value) for value in changes.values()):
+            return Place(left, top, right, bottom, width, height, *self._key()[6:])  # which says what is wrong
         made = object.__new__(Place)
         made._set(left, top, right, bottom, width, height, self._rest)
         return made
@@ -302,6 +306,15 @@ class Place:
         return (*linear, self.pivot[0] * (edges[2] - edges[0]), self.pivot[1] * (edges[3] - edges[1]))
 
 
+def _written(given: tuple[object, ...]) -> str:
+    """A place as it would be written, without what is as by default."""
+    plain = Place.__init__.__defaults__ or ()
+    told = [
+        f"{key}={value!r}" for key, value, usual in zip(_KEYS, given, plain, strict=True) if repr(value) != repr(usual)
+    ]
+    return f"Place({', '.join(told)})"
+
+
 def _pair(value: object, key: str) -> tuple[float, float]:
     if not isinstance(value, tuple | list) or len(value) != 2:
         raise PlaceError(f"{key} is {value!r}, expected two numbers")
@@ -314,6 +327,15 @@ def _check_axis(given: tuple[Length | None, ...], keys: tuple[str, ...]) -> None
             _check_length(value, key)
     if None not in given:
         raise PlaceError(f"{keys[0]}, {keys[1]} and {keys[2]} are all given, expected at most two of them")
+
+
+def _is_length(value: object) -> bool:
+    """Whether a value can be a length."""
+    try:
+        _check_length(value, "")  # type: ignore[arg-type]
+    except PlaceError:
+        return False
+    return True
 
 
 def _check_length(value: Length, key: str) -> None:
