@@ -186,7 +186,7 @@ aims = st.lists(st.tuples(st.integers(0, 30), parts, parts), min_size=8, max_siz
 def test_h5_reach_equals_the_plain_model() -> None:
     reached = []
 
-    @settings(max_examples=300, deadline=None, suppress_health_check=list(HealthCheck))
+    @settings(max_examples=200, deadline=None, suppress_health_check=list(HealthCheck))
     @given(crowded(), aims)
     def judge(scene: Scene, at: list) -> None:
         note(str(scene_document(scene)))

@@ -15,7 +15,7 @@ from glent import Area, Cuboid, HeightField, Mesh, Pose, Rectangle, Router, Scen
 
 pytestmark = pytest.mark.long
 
-RAYS = 10_000
+RAYS = 6_000
 
 
 def rays_around(seed: int, size: float = 1.0) -> tuple[np.ndarray, np.ndarray]:

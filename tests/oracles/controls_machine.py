@@ -46,6 +46,17 @@ spot = st.one_of(
     st.tuples(st.sampled_from(BUSY), inside, inside),
     st.tuples(st.sampled_from(PATHS), st.floats(-0.3, 1.3), st.floats(-0.3, 1.3)),
 )
+few = st.floats(-40, 400)
+VALUES = {
+    "activate": st.none(), "open": st.none(), "close": st.none(), "show": st.none(), "hold": st.none(),
+    "set": st.one_of(few, st.booleans(), st.sampled_from(("kelp", "", "red", "manifest", "far too long for it")),
+                     st.tuples(few, few), st.lists(st.sampled_from(("kelp", "salt", "ann")), max_size=2)),
+    "step": st.sampled_from((1, -1, 7)), "drag": st.tuples(few, few), "scroll": st.tuples(few, few),
+    "drag_onto": st.sampled_from(PATHS), "pinch": st.tuples(st.floats(0.2, 4), few),
+    "swipe": st.sampled_from(("left", "up")),
+}  # fmt: skip
+"""What a node can be asked to do, and what with."""
+asked = st.sampled_from(sorted(VALUES)).flatmap(lambda act: st.tuples(st.just(act), VALUES[act]))
 acts = st.one_of(
     st.tuples(st.just("move"), st.sampled_from(("hand", "finger", "other")), spot),
     st.tuples(st.just("press"), st.sampled_from(("hand", "finger", "other")), st.just(None)),
@@ -64,6 +75,7 @@ acts = st.one_of(
     st.tuples(st.just("ask"), st.just(None), st.sampled_from((("yes",), ("yes", "no", "later")))),
     st.tuples(st.just("window"), st.just(None), st.sampled_from(("focus_lost", "size"))),
     st.tuples(st.just("set"), st.integers(0, 400), st.floats(-50, 50)),
+    st.tuples(st.just("act"), asked, st.sampled_from(BUSY)),
 )
 
 
@@ -94,7 +106,7 @@ class Run:
 
     def do(self, act: tuple[str, Any, Any]) -> None:
         word, who, what = act
-        hand, router = self.hands.get(who, self.hands["hand"]), self.router
+        hand, router = self.hands.get(who if isinstance(who, str) else "hand", self.hands["hand"]), self.router
         before = len(hand.verdicts)
         if word in ("move", "click"):
             path, x, y = what
@@ -128,6 +140,12 @@ class Run:
                 self.controls["notices/question"].ask("How many buoys are out?", what, cancel=what[-1])
         elif word == "window":
             hand.window(what, *((1600.0, 900.0) if what == "size" else ()))
+        elif word == "act":
+            if what in self.scene:
+                verdict = router.act(self.scene[what], *who)
+                assert not verdict.world
+                assert (verdict.owner is None) == (verdict.reason is not glent.Reason.ASKED)
+                self.told.append(verdict.why)
         else:
             values = [value for control in self.controls.values() for value in control.values.values()]
             value = values[who % len(values)]
