@@ -9,10 +9,10 @@ from typing import Any
 import pytest
 
 import glent
-from glent.formats import FileError, read_scene, scene_document, scene_from, write_scene
+from glent.formats import FileError, read_contract, read_scene, scene_document, scene_from, write_contract, write_scene
 from glent.formats.text import parse
 from glent.testing import Hand
-from glent.wiring import COMMANDS, TYPES, Contract, Wiring, WiringError
+from glent.wiring import COMMANDS, TYPES, Wiring, WiringError
 
 
 def scene_of(*nodes: dict[str, Any]) -> glent.Scene:
@@ -278,16 +278,28 @@ def test_n5_a_contract_is_saved_read_and_compared(tmp_path: Path) -> None:
     assert contract["send-tug"].kind == "request"
     assert contract["send-tug"].paths == ("desk/orders/tugs/anchovy", "desk/orders/tugs/bramble")
     assert {end.type for end in contract} <= set(TYPES)
-    contract.save(tmp_path / "contract.json")
-    assert Contract.read(tmp_path / "contract.json") == contract
+    write_contract(contract, tmp_path / "contract.json")
+    assert read_contract(tmp_path / "contract.json") == contract
     hand_made = json.loads((tmp_path / "contract.json").read_text())
     hand_made["ends"] = [end for end in hand_made["ends"] if end["name"] != "tide"]
     hand_made["ends"][0].update(kind="value", type="number")
     (tmp_path / "old.json").write_text(json.dumps(hand_made))
-    changes = contract.changes_since(Contract.read(tmp_path / "old.json"))
+    changes = contract.changes_since(read_contract(tmp_path / "old.json"))
     assert changes == ["ask-pilot is event of nothing, and was value of number", "tide is new: value of number"]
-    with pytest.raises(glent.GlentError, match=r"no-such\.json: is not a contract"):
-        Contract.read(tmp_path / "no-such.json")
+    for change, place in (
+        ({"ends": [[]]}, r"ends\[0\]"),
+        ({"ends": [{"name": "a", "kind": "way", "type": "any", "paths": ["b"]}]}, r"ends\[0\]\.kind"),
+        ({"ends": [{"name": "a", "kind": "event", "type": "any", "paths": "abc"}]}, r"ends\[0\]\.paths"),
+        ({"ends": [{"name": "a", "kind": "event", "type": 5, "paths": ["b"]}]}, r"ends\[0\]\.type"),
+        ({"ends": [{"name": "a", "kind": "event", "type": "anny", "paths": ["b"]}]}, "expected one of nothing, bool"),
+        ({"ends": 2 * [hand_made["ends"][0]]}, r"ends\[1\]\.name: found 'ask-pilot' twice"),
+        ({"version": 1}, "version"),
+    ):
+        (tmp_path / "bad.json").write_text(json.dumps({**hand_made, **change}))
+        with pytest.raises(FileError, match=place):
+            read_contract(tmp_path / "bad.json")
+    with pytest.raises(FileError, match=r"no-such\.json: cannot be read"):
+        read_contract(tmp_path / "no-such.json")
     with pytest.raises(KeyError):
         contract["no-such"]
 

@@ -31,7 +31,7 @@ def schema(what: str) -> None:
 @click.option("--out", type=click.Path(dir_okay=False, path_type=Path), help="Write it here, as JSON.")
 @click.option(
     "--against",
-    type=click.Path(dir_okay=False, exists=True, path_type=Path),
+    type=click.Path(dir_okay=False, path_type=Path),
     help="Say what has changed since this one.",
 )
 @AS_JSON
@@ -40,15 +40,15 @@ def contract(scene: SceneSource, out: Path | None, against: Path | None, as_json
 
     Names that stand at two nodes without being shared are findings, and so are changes, with --against (exit code 1).
     """
-    from glent.formats import read_scene
-    from glent.wiring import Contract, Wiring, wiring_of
+    from glent.formats import read_contract, read_scene, write_contract
+    from glent.wiring import Wiring, wiring_of
 
     wiring = Wiring(read_scene(scene)) if isinstance(scene, Path) else wiring_of(router_for(scene)[0].scene)
     found = wiring.contract()
     problems = [problem.sentence for problem in wiring.problems() if problem.kind != "unbound"]
-    changes = found.changes_since(Contract.read(against)) if against is not None else []
+    changes = found.changes_since(read_contract(against)) if against is not None else []
     if out is not None:
-        found.save(out)
+        write_contract(found, out)
     if as_json:
         emit({**found.document(), "problems": problems, "changes": changes})
     else:

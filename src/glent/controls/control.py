@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
-from numbers import Real
 from typing import TYPE_CHECKING, Any, ClassVar, Protocol, TypeVar, cast
 from weakref import WeakKeyDictionary, ref
 
 from glent.controls.look import Look
+from glent.controls.types import EXPECTED, NOTHING, is_of
 from glent.core.errors import ControlError, GlentError
 from glent.core.input.samples import PointerButton
 
@@ -22,24 +22,6 @@ __all__ = ["NOTHING", "Control", "Subscription", "control_of"]
 T = TypeVar("T")
 
 KEYS = ("key_down", "key_up")
-
-NOTHING: Any = object()
-"""Stands for an argument that was not given, where None could be one."""
-
-
-def _is_number(value: object) -> bool:
-    return isinstance(value, Real) and not isinstance(value, bool)
-
-
-VALUE_TYPES: dict[str, tuple[Callable[[Any], bool], str]] = {
-    "": (lambda value: True, "anything"),
-    "bool": (lambda value: isinstance(value, bool), "True or False"),
-    "number": (_is_number, "a number"),
-    "text": (lambda value: isinstance(value, str), "a text"),
-    "names": (lambda value: isinstance(value, tuple) and all(isinstance(one, str) for one in value), "names"),
-    "pair": (lambda value: isinstance(value, tuple) and len(value) == 2 and all(map(_is_number, value)), "two numbers"),
-}
-"""By type of value, whether something is one, and what messages call it."""
 
 
 def step_of(value: Value[Any]) -> float | None:
@@ -270,9 +252,9 @@ class Control:
 
         :raises ControlError: it is of another type.
         """
-        fits, expected = VALUE_TYPES[self.value_type]
-        if not fits(to):
-            raise ControlError(f"{self.node.path} was given {to!r}, expected {expected}")
+        kind = self.value_type
+        if kind and (not is_of(to, kind) or (kind == "bool" and not isinstance(to, bool))):
+            raise ControlError(f"{self.node.path} was given {to!r}, expected {EXPECTED[kind]}")
 
     def set_all(self, to: Sequence[Any]) -> None:
         """Set all of its values, in their order."""

@@ -10,7 +10,7 @@ from glent.controls import Listbox, RangeSlider, SliderRow, Slots
 from glent.demo import GALLERY, RECORDINGS
 from glent.demo.gallery_shift import SCRIPTS
 from glent.demo.worlds import manned_gallery, played
-from glent.formats import EventLog, counts_of, log_rows, read_recording
+from glent.formats import EventLog, counts_of, log_rows, read_recording, write_contract
 from glent.formats.recording import digest_of
 
 if TYPE_CHECKING:
@@ -61,7 +61,7 @@ def gallery_tour(out: Path, console: Console) -> dict[str, Any]:
     """Replay the recordings, each twice, and tell what happened; the same as plain values."""
     say = console.print
     contract = manned_gallery()[1].wiring.contract()
-    contract.save(out / "contract.json")
+    write_contract(contract, out / "contract.json")
     kinds = {kind: sum(end.kind == kind for end in contract) for kind in ("event", "request", "value", "command")}
     say("In the gallery there is one of each control, declared in its scene file and wired to the")
     say(f"game by name: {kinds['event']} events and {kinds['request']} request out, {kinds['value']} values both ways.")

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from pathlib import Path
 from typing import Any
 
 from glent.diagnose import Zone
+from glent.formats.text import whole
 
 __all__ = [
     "GESTURE_COLOURS",
@@ -79,4 +81,5 @@ def new_figure(
 
 def save(figure: Any, path: str) -> None:
     """Write a figure as PNG or SVG by suffix, without the date that would make equal pictures differ."""
-    figure.savefig(path, metadata={"Date": None} if path.lower().endswith(".svg") else {"Software": "glent"})
+    with whole(Path(path)) as aside:
+        figure.savefig(aside, metadata={"Date": None} if path.lower().endswith(".svg") else {"Software": "glent"})

@@ -6,6 +6,7 @@ from glent.extras import needs
 
 with needs("tools", "glent.formats"):
     from glent.formats.bindings_file import read_bindings, write_bindings
+    from glent.formats.contract_file import read_contract, write_contract
     from glent.formats.errors import FileError
     from glent.formats.key_layout_file import read_key_layout
     from glent.formats.log import EventLog, LogRow, log_rows
@@ -27,6 +28,7 @@ __all__ = [
     "key_layout_schema",
     "log_rows",
     "read_bindings",
+    "read_contract",
     "read_key_layout",
     "read_recording",
     "read_scene",
@@ -37,6 +39,7 @@ __all__ = [
     "scene_from",
     "scene_schema",
     "write_bindings",
+    "write_contract",
     "write_recording",
     "write_scene",
 ]

@@ -7,18 +7,19 @@ from collections.abc import Mapping
 from pathlib import Path
 from typing import Annotated, Any, Literal
 
-import yaml
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import BaseModel, BeforeValidator, ConfigDict, Field
 
 from glent.core.errors import BindingError
 from glent.core.input.bindings import DEFAULT, Bindings
 from glent.formats import text
+from glent.formats.base_model import Many, not_too_many
 from glent.formats.errors import FileError
+from glent.formats.yaml_text import dumped
 
 __all__ = ["BindingsModel", "read_bindings", "write_bindings"]
 
 Control = Annotated[str, Field(min_length=1, max_length=100)]
-Controls = dict[Control, list[Control]]
+Controls = Annotated[dict[Control, Many[Control]], BeforeValidator(not_too_many)]
 
 
 class BindingsModel(BaseModel):
@@ -28,9 +29,9 @@ class BindingsModel(BaseModel):
 
     glent: Literal["bindings"]
     version: Literal[1]
-    reserved: dict[Control, str] = {}
+    reserved: Annotated[dict[Control, str], BeforeValidator(not_too_many)] = {}
     bindings: Controls = {}
-    seats: dict[Control, Controls] = {}
+    seats: Annotated[dict[Control, Controls], BeforeValidator(not_too_many)] = {}
 
 
 def read_bindings(path: str | Path) -> dict[str, Bindings]:
@@ -70,8 +71,5 @@ def write_bindings(bindings: Mapping[str, Bindings], path: str | Path) -> None:
     if text.checked_suffix(path) == ".json":
         content = json.dumps(document, indent=1, ensure_ascii=False) + "\n"
     else:
-        content = yaml.safe_dump(document, sort_keys=False, allow_unicode=True, width=118)
-    try:
-        path.write_text(content, encoding="utf-8")
-    except OSError as error:
-        raise FileError(str(path), [("", f"cannot be written: {error.strerror or error}")]) from None
+        content = dumped(document)
+    text.write_whole(path, content)

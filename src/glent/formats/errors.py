@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
+from reprlib import Repr
 
 from pydantic import ValidationError
 
 from glent.core.errors import GlentError
+from glent.formats.limits import MAX_PROBLEMS
 
-__all__ = ["FileError", "Problem", "place_of", "problems_of", "shown"]
+__all__ = ["FileError", "Problem", "place_of", "problems_of", "shortened", "shown"]
 
 Problem = tuple[str, str]
 """Where in the file, and what is wrong there."""
@@ -22,19 +24,39 @@ class FileError(GlentError, ValueError):
 
     def __init__(self, file: str, problems: Sequence[Problem]) -> None:
         self.file = file
-        self.problems = tuple(problems)
-        super().__init__("\n".join(f"{file}: {f'at {place}: ' if place else ''}{what}" for place, what in problems))
+        told = [(shortened(place), what) for place, what in problems[:MAX_PROBLEMS]]
+        if len(problems) > MAX_PROBLEMS:
+            told.append(("", f"and {len(problems) - MAX_PROBLEMS:,} more"))
+        self.problems = tuple(told)
+        super().__init__("\n".join(f"{file}: {f'at {place}: ' if place else ''}{what}" for place, what in told))
+
+    def __reduce__(self) -> tuple[type[FileError], tuple[str, tuple[Problem, ...]]]:
+        return type(self), (self.file, self.problems)
+
+
+_REPR = Repr()
+_REPR.maxstring = _REPR.maxother = _REPR.maxlong = 70
+_REPR.maxlevel = 2
 
 
 def shown(value: object, maximum: int = 60) -> str:
     """A value as it may stand in a sentence: short, on one line."""
     if isinstance(value, dict):
-        text = f"a mapping with {', '.join(map(str, list(value)[:5])) or 'nothing in it'}"
+        some = ", ".join(shortened(str(key), 20) for key in list(value)[:5])
+        text = f"a mapping with {some or 'nothing in it'}"
     elif isinstance(value, list | tuple) and len(value) > 4:
         text = f"a list of {len(value)}"
     else:
-        text = repr(value)
+        text = _REPR.repr(value)
     return text if len(text) <= maximum else text[: maximum - 1] + "…"
+
+
+def shortened(text: str, maximum: int = 200) -> str:
+    """A text with its middle left out where it is longer than that."""
+    if len(text) <= maximum:
+        return text
+    head = (maximum - 1) // 2
+    return f"{text[:head]}…{text[len(text) - (maximum - 1 - head) :]}"
 
 
 def place_of(loc: Sequence[int | str]) -> str:

@@ -14,12 +14,12 @@ from glent.controls.key_layout import DOES, Key, KeyLayout
 from glent.controls.options import Bounds
 from glent.core.errors import ControlError
 from glent.core.scene.node import Node
-from glent.formats.base_model import Model, Number, Positive
+from glent.formats.base_model import Many, Model, Number, Positive, Text
 
 __all__ = ["KeyModel", "KeyRows", "Path", "built_rows", "file_type"]
 
 Path = Annotated[str, Field(min_length=1, max_length=2000)]
-Text = Annotated[str, Field(max_length=2000)]
+Short = Annotated[str, Field(max_length=2000)]
 
 
 class KeyModel(Model):
@@ -44,8 +44,8 @@ class KeyModel(Model):
 
 
 assert set(KeyModel.model_fields["does"].annotation.__args__) == set(DOES)  # type: ignore[union-attr]
-KeyRow = Annotated[list[Annotated[str, Field(min_length=1)] | KeyModel], Field(min_length=1)]
-KeyRows = Annotated[list[KeyRow], Field(min_length=1)]
+KeyRow = Annotated[Many[Text | KeyModel], Field(min_length=1)]
+KeyRows = Annotated[Many[KeyRow], Field(min_length=1)]
 
 
 def built_rows(rows: list[list[str | KeyModel]]) -> KeyLayout:
@@ -73,4 +73,4 @@ def file_type(one: Any) -> Any:
         return KeyRows
     if isinstance(one, type) and issubclass(one, Node | Control):
         return Path
-    return {float: Number, str: Text, NoneType: None}.get(one, one)
+    return {float: Number, str: Short, NoneType: None}.get(one, one)

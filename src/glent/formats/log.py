@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import csv
 import json
+import math
 from collections.abc import Callable, Iterable, Iterator
 from dataclasses import asdict, dataclass, fields
 from pathlib import Path
@@ -15,8 +16,11 @@ from typing import Any
 from glent.core.input.samples import WindowSample
 from glent.core.routing.verdict import Verdict
 from glent.core.scene.node import Node
-from glent.formats.errors import FileError
-from glent.formats.recording import Step
+from glent.formats import text
+from glent.formats.errors import FileError, shortened, shown
+from glent.formats.recording import MAX_BYTES, Step
+
+VERSION = 5
 
 __all__ = ["EventLog", "LogRow", "log_rows"]
 
@@ -53,8 +57,12 @@ class LogRow:
 
 
 def _plain(value: object) -> Any:
-    if value is None or isinstance(value, bool | int | float | str):
+    if value is None or isinstance(value, bool | int):
         return value
+    if isinstance(value, str):
+        return value if value.isascii() else value.encode("utf-8", "backslashreplace").decode("utf-8")
+    if isinstance(value, float):
+        return float(value) if math.isfinite(value) else f"<{value}>"
     return value.path if isinstance(value, Node) else f"<{type(value).__name__}>"
 
 
@@ -97,7 +105,7 @@ class EventLog:
 
     def lines(self) -> list[str]:
         """The file's lines: a header, then a row each."""
-        header = {"glent": "log", "version": 5, "scene": self.scene, "rows": len(self.rows)}
+        header = {"glent": "log", "version": VERSION, "scene": self.scene, "rows": len(self.rows)}
         return [_line(header), *(_line(asdict(row)) for row in self.rows)]
 
     def write(self, path: str | Path) -> None:
@@ -111,29 +119,23 @@ class EventLog:
         write = _WRITERS.get(path.suffix.lower())
         if write is None:
             raise FileError(str(path), [("", f"ends in {path.suffix!r}; expected one of {', '.join(_WRITERS)}")])
-        try:
-            write(self, path)
-        except OSError as error:
-            raise FileError(str(path), [("", f"cannot be written: {error.strerror or error}")]) from None
+        write(self, path)
 
     def differences(self, path: str | Path, maximum: int = 20) -> list[str]:
         """Where a log written before, as JSON Lines, says something else, as sentences; empty if it says the same.
 
         :raises FileError: the file cannot be read, or is none of JSON Lines.
         """
-        from glent.formats.recording import MAX_BYTES
-        from glent.formats.text import read_bytes
-
         if Path(path).suffix.lower() in (".csv", ".parquet"):
             raise FileError(str(path), [("", "is a table; logs are compared as JSON Lines (.jsonl)")])
-        before = read_bytes(Path(path), MAX_BYTES).decode("utf-8", "replace").splitlines()
+        before = _lines_of(Path(path))
         now = self.lines()
         found = []
-        if before[:1] != now[:1]:
-            found.append(f"header: it was {before[0] if before else 'nothing'}, it is {now[0]}")
+        if before[0] != now[0]:
+            found.append(f"header: it was {shortened(before[0])}, it is {shortened(now[0])}")
         for number, (old, new) in enumerate(zip(before[1:], now[1:], strict=False), 2):
             if old != new:
-                found.append(f"line {number}: it was {old}, it is {new}")
+                found.append(f"line {number}: it was {shortened(old, 400)}, it is {shortened(new, 400)}")
                 if len(found) >= maximum:
                     found.append("… and perhaps more")
                     break
@@ -153,12 +155,30 @@ class EventLog:
         return rows
 
 
+def _lines_of(path: Path) -> list[str]:
+    """The lines of a log, the header first.
+
+    :raises FileError: the file cannot be read, is none of JSON Lines, or no log of this version.
+    """
+    content = text.read_bytes(path, MAX_BYTES)
+    try:
+        lines = content.decode("utf-8").removesuffix("\n").split("\n")
+    except UnicodeDecodeError as error:
+        raise FileError(str(path), [(f"byte {error.start}", "found text that is not UTF-8; expected UTF-8")]) from None
+    header = text.parse(lines[0].encode(), f"{path}: line 1", ".json")
+    expected = {"glent": "log", "version": VERSION}
+    given = {key: header.get(key) for key in expected} if isinstance(header, dict) else header
+    if given != expected:
+        raise FileError(str(path), [("line 1", f"found {shown(given)}; expected the header of a log, {expected}")])
+    return lines
+
+
 def _write_lines(log: EventLog, path: Path) -> None:
-    path.write_text("\n".join(log.lines()) + "\n", encoding="utf-8")
+    text.write_whole(path, (f"{line}\n" for line in log.lines()))
 
 
 def _write_csv(log: EventLog, path: Path) -> None:
-    with path.open("w", encoding="utf-8", newline="") as file:
+    with text.whole(path) as aside, aside.open("w", encoding="utf-8", newline="") as file:
         writer = csv.DictWriter(file, [one.name for one in fields(LogRow)], lineterminator="\n")
         writer.writeheader()
         writer.writerows(log.table())
@@ -175,8 +195,9 @@ def _write_parquet(log: EventLog, path: Path) -> None:
     columns = [
         arrow.field(one.name, types.get(str(one.type).partition(" ")[0], arrow.string())) for one in fields(LogRow)
     ]
-    schema = arrow.schema(columns, {"glent": "log", "version": "5", "scene": log.scene or ""})
-    parquet.write_table(arrow.Table.from_pylist(log.table(), schema), path)
+    schema = arrow.schema(columns, {"glent": "log", "version": str(VERSION), "scene": log.scene or ""})
+    with text.whole(path) as aside:
+        parquet.write_table(arrow.Table.from_pylist(log.table(), schema), aside)
 
 
 _WRITERS: dict[str, Callable[[EventLog, Path], None]] = {

@@ -7,7 +7,7 @@ from dataclasses import fields
 from typing import Annotated, Any, Literal, Union, get_type_hints
 
 import numpy as np
-from pydantic import Field, JsonValue, create_model, field_validator, model_validator
+from pydantic import BeforeValidator, Field, JsonValue, create_model, field_validator, model_validator
 from pydantic_core import PydanticCustomError
 
 import glent
@@ -21,7 +21,19 @@ from glent.core.scene.keywords import NodeKeywords
 from glent.core.scene.kinds import KINDS, check_kind
 from glent.core.scene.layer import CHANNELS, CURSORS
 from glent.core.scene.roles import ROLES
-from glent.formats.base_model import Distance, Model, Name, Number, Pair, PointerKind, Positive
+from glent.formats.base_model import (
+    Distance,
+    Many,
+    Model,
+    Name,
+    Nodes,
+    Number,
+    Pair,
+    PointerKind,
+    Positive,
+    Text,
+    not_too_many,
+)
 from glent.formats.control_model import ControlField, ControlModel, fits
 from glent.formats.file_types import Path, file_type
 from glent.formats.wiring_model import WiringModel
@@ -91,7 +103,7 @@ class PolygonModel(Model):
     """Closed rings of points, even-odd; in node-local pixels, or in fractions of the box."""
 
     kind: Literal["polygon"]
-    rings: list[Annotated[list[Pair], Field(min_length=3)]] = Field(min_length=1)
+    rings: Many[Annotated[Many[Pair], Field(min_length=3)]] = Field(min_length=1)
     unit: Literal["px", "box"] = "px"
 
     def build(self) -> Shape:
@@ -102,7 +114,7 @@ class MaskModel(Model):
     """Texels as text: one string a row, ``#`` in and ``.`` out."""
 
     kind: Literal["mask"]
-    rows: list[Annotated[str, Field(min_length=1, pattern=r"^[#.]+$")]] = Field(min_length=1)
+    rows: Many[Annotated[str, Field(min_length=1, pattern=r"^[#.]+$")]] = Field(min_length=1)
 
     @model_validator(mode="after")
     def _even(self) -> MaskModel:
@@ -118,7 +130,7 @@ class UnionModel(Model):
     """All that lies in any of the parts."""
 
     kind: Literal["union"]
-    parts: list[ShapeModel] = Field(min_length=1)
+    parts: Many[ShapeModel] = Field(min_length=1)
 
     def build(self) -> Shape:
         return glent.Union(tuple(part.build() for part in self.parts))
@@ -237,7 +249,7 @@ class _Feel(Model):
 
 
 _FEEL_FIELDS: dict[str, Any] = {
-    one.name: ((list[PointerKind] if isinstance(one.default, tuple) else Number) | None, None) for one in fields(Feel)
+    one.name: ((Many[PointerKind] if isinstance(one.default, tuple) else Number) | None, None) for one in fields(Feel)
 }
 FeelModel = create_model("FeelModel", __base__=_Feel, **_FEEL_FIELDS)
 
@@ -252,14 +264,14 @@ _IN_FILES: dict[str, Any] = {
     "shape": ShapeModel | None,
     "role": Role | None,
     "reach": Reach,
-    "carries": list[Kind] | None,
-    "tags": list[Annotated[str, Field(min_length=1)]],
+    "carries": Many[Kind] | None,
+    "tags": Many[Text],
     "scroll": Pair,
     "content": Annotated[list[Distance], Field(min_length=2, max_length=2)] | None,
     "feel": FeelModel | None,
     "opener": Path | None,
     "entry": Path | None,
-    "seats": Annotated[list[Name], Field(min_length=1)] | None,
+    "seats": Annotated[Many[Name], Field(min_length=1)] | None,
     "nav": dict[Direction, Path | None] | None,
 }
 """The types that a file has otherwise than code: those of all the others are the keywords' own."""
@@ -292,8 +304,8 @@ class _Box(_Attributes):  # type: ignore[misc, valid-type]
     name: Name
     control: Annotated[ControlModel, ControlField] | None = None
     wiring: WiringModel | None = None
-    notes: dict[Name, JsonValue] | None = None
-    children: list[NodeModel] = []
+    notes: Annotated[dict[Name, JsonValue], BeforeValidator(not_too_many)] | None = None
+    children: Nodes[NodeModel] = []
 
     @model_validator(mode="after")
     def _sound(self) -> _Box:
@@ -375,10 +387,10 @@ class SpotModel(Posed):
     order: Number = 0
     visible: bool = True
     enabled: bool = True
-    carries: list[Kind] | None = None
+    carries: Many[Kind] | None = None
     tags: list[Annotated[str, Field(min_length=1)]] = []
     feel: FeelModel | None = None  # type: ignore[valid-type]
-    seats: Annotated[list[Name], Field(min_length=1)] | None = None
+    seats: Annotated[Many[Name], Field(min_length=1)] | None = None
     for_others: Literal["through", "blocked"] = "through"
 
     @model_validator(mode="after")
@@ -395,9 +407,9 @@ class SceneModel(Model):
     size: Annotated[list[Positive], Field(min_length=2, max_length=2)]
     fit: Fit = "contain"
     camera: CameraModel | None = None
-    panels: list[PanelModel] = []
-    spots: list[SpotModel] = []
-    layers: list[LayerModel] = []
+    panels: Nodes[PanelModel] = []
+    spots: Nodes[SpotModel] = []
+    layers: Nodes[LayerModel] = []
 
     @field_validator("version", mode="before")
     @classmethod

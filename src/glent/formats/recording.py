@@ -34,6 +34,7 @@ from glent.core.routing.observers import Observer
 from glent.core.routing.router import Router
 from glent.core.routing.verdict import Verdict
 from glent.formats import text
+from glent.formats.base_model import Many
 from glent.formats.errors import FileError, place_of, problems_of
 
 __all__ = ["LineModel", "Recording", "Step", "counts_of", "digest_of", "read_recording", "replay", "write_recording"]
@@ -58,7 +59,7 @@ class HeaderModel(_Line):
     glent: Literal["recording"]
     version: Literal[1]
     size: Annotated[list[Annotated[float, Field(gt=0, le=1e6)]], Field(min_length=2, max_length=2)]
-    seats: list[Name] = ["main"]
+    seats: Annotated[Many[Name], Field(max_length=64)] = ["main"]
     scene: str | None = None
 
 
@@ -86,7 +87,7 @@ class PointerLine(_SampleLine):
     dx: Number = 0.0
     dy: Number = 0.0
     pressure: Annotated[float, Field(ge=0, le=1)] | None = None
-    raw: list[Triple] = []
+    raw: Many[Triple] = []
     emulated: bool = False
     relative: bool = False
 
@@ -102,7 +103,7 @@ class RayLine(_SampleLine):
     button: ButtonName | None = None
     buttons: ButtonBits = 0
     length: Annotated[float, Field(gt=0, le=FARTHEST)] | None = None
-    path: list[Triple] | None = None
+    path: Many[Triple] | None = None
 
 
 class TipLine(_SampleLine):
@@ -134,7 +135,7 @@ class WindowLine(_SampleLine):
     height: Number | None = None
     pointer: Name | None = None
     scale: Number | None = None
-    held: list[Name] = []
+    held: Many[Name] = []
 
 
 Keyboard = Annotated[str, Field(pattern=r"^keys[0-9]*$", max_length=20)]
@@ -183,7 +184,7 @@ class ActLine(_SampleLine):
     sample: Literal["act"]
     path: Name
     act: Annotated[str, Field(json_schema_extra={"enum": list(ACTS)})]
-    value: bool | int | float | str | list[Number] | list[str] | None = None
+    value: bool | int | float | str | Many[Number] | Many[Name] | None = None
     seat: Name = "main"
 
 
@@ -335,10 +336,7 @@ def write_recording(recording: Recording, path: str | Path) -> None:
 
     :raises FileError: the file cannot be written.
     """
-    try:
-        Path(path).write_bytes(b"".join(_lines(recording)))
-    except OSError as error:
-        raise FileError(str(path), [("", f"cannot be written: {error.strerror or error}")]) from None
+    text.write_whole(Path(path), _lines(recording))
 
 
 def _validated(validate: Any, line: bytes, file: str, number: int) -> Any:
@@ -380,7 +378,7 @@ def _sample(line: AnyLine) -> Sample:
     return _SAMPLES[type(line)](**given)
 
 
-def _lines(recording: Recording) -> Iterable[bytes]:
+def _lines(recording: Recording) -> Iterable[str]:
     header = {"glent": "recording", "version": 1, "size": list(recording.size), "seats": list(recording.seats)}
     if recording.scene is not None:
         header["scene"] = recording.scene
@@ -412,5 +410,5 @@ def sample_fields(sample: Sample) -> dict[str, Any]:
     return fields
 
 
-def _line(value: dict[str, Any]) -> bytes:
-    return json.dumps(value, ensure_ascii=False, allow_nan=False, separators=(", ", ": ")).encode() + b"\n"
+def _line(value: dict[str, Any]) -> str:
+    return json.dumps(value, ensure_ascii=False, allow_nan=False, separators=(", ", ": ")) + "\n"

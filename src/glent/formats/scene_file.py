@@ -8,7 +8,6 @@ from pathlib import Path
 from typing import Any, NamedTuple, cast
 from weakref import WeakKeyDictionary
 
-import yaml
 from pydantic import BaseModel, ValidationError
 
 from glent.core.errors import SceneError, near
@@ -28,6 +27,7 @@ from glent.formats.file_types import KeyModel
 from glent.formats.proving import proved
 from glent.formats.text_edit import GONE, Edit, edited
 from glent.formats.wiring_model import ActionModel, TellModel, WiringModel
+from glent.formats.yaml_text import dumped
 
 __all__ = ["keep", "read_scene", "scene_document", "scene_from", "write_scene"]
 
@@ -107,7 +107,7 @@ def write_scene(scene: Scene, path: str | Path) -> None:
     content = _edited_text(told, suffix, document) if told is not None and told.suffix == suffix else None
     if content is None:
         content = _dumped(document, suffix)
-    text.write_whole(path, content.encode("utf-8"))
+    text.write_whole(path, content)
 
 
 def keep(path: str | Path, node: Node, attributes: Iterable[str]) -> None:
@@ -145,7 +145,7 @@ def keep(path: str | Path, node: Node, attributes: Iterable[str]) -> None:
             str(path), [(node.path, "stands there by an alias; expected it written out, to be changed alone")]
         )
     checked = checked_scene(wanted, str(path))
-    text.write_whole(path, made.encode("utf-8"))
+    text.write_whole(path, made)
     for name in attributes:
         node.declare(name)
     if node.scene is not None:
@@ -155,8 +155,7 @@ def keep(path: str | Path, node: Node, attributes: Iterable[str]) -> None:
 def _dumped(document: dict[str, Any], suffix: str) -> str:
     if suffix == ".json":
         return json.dumps(document, indent=1, ensure_ascii=False, allow_nan=False) + "\n"
-    dumped: str = yaml.dump(document, Dumper=_Dumper, sort_keys=False, allow_unicode=True, width=118)
-    return dumped
+    return dumped(document)
 
 
 def _edited_text(told: Told, suffix: str, document: dict[str, Any]) -> str | None:
@@ -250,7 +249,7 @@ def checked_scene(document: Any, file: str) -> model.SceneModel:
     :raises FileError: as :func:`read_scene`.
     """
     try:
-        checked = model.SceneModel.model_validate(document)
+        checked = model.SceneModel.model_validate(document, context={"problems": 0})
     except ValidationError as error:
         raise FileError(
             file, problems_of(error, lambda loc: _where(document, loc), lambda loc: _known(document, loc))
@@ -473,22 +472,3 @@ def _known(document: Any, loc: Sequence[int | str]) -> str:
         here = here[part]
         kind = model_of(here["kind"]) if part == "control" else KINDS.get(part, kind)
     return f"one of {', '.join(kind.model_fields)}{near(loc[-1], kind.model_fields)}"
-
-
-@text.with_plain_booleans
-class _Dumper(yaml.SafeDumper):
-    """Short lists on one line."""
-
-
-def _list(dumper: _Dumper, data: list[Any]) -> yaml.Node:
-    flow = all(not isinstance(item, dict) for item in data) and len(str(data)) < 90
-    return dumper.represent_sequence("tag:yaml.org,2002:seq", data, flow_style=flow)
-
-
-def _dict(dumper: _Dumper, data: dict[str, Any]) -> yaml.Node:
-    flow = all(isinstance(value, int | float | str | bool) for value in data.values()) and len(str(data)) < 100
-    return dumper.represent_mapping("tag:yaml.org,2002:map", data, flow_style=flow)
-
-
-_Dumper.add_representer(list, _list)
-_Dumper.add_representer(dict, _dict)

@@ -17,6 +17,8 @@ from typing import Any
 
 import yaml
 
+from glent.formats.yaml_text import compose, inline, loaded
+
 __all__ = ["GONE", "Edit", "edited"]
 
 GONE: Any = object()
@@ -53,7 +55,7 @@ def edited(text: str, suffix: str, edits: Sequence[Edit]) -> str:
     """The text with these values in it; an edit of a place that is not there is left out."""
     for path, value in edits:
         is_json = suffix == ".json"
-        root = _json_span(text) if is_json else _yaml_span(yaml.compose(text, Loader=yaml.SafeLoader))
+        root = _json_span(text) if is_json else _yaml_span(compose(text))
         text = _set(text, root, path, value, is_json)
     return text
 
@@ -89,7 +91,7 @@ def _merged(text: str, there: _Span, path: Path, value: Mapping[str, Any], is_js
 
 
 def _value(text: str, is_json: bool) -> Any:
-    return json.loads(text) if is_json else yaml.safe_load(text)
+    return json.loads(text) if is_json else loaded(text, "")
 
 
 def _written(value: Any, is_json: bool, old: str = "") -> str:
@@ -98,8 +100,7 @@ def _written(value: Any, is_json: bool, old: str = "") -> str:
         return json.dumps(value, ensure_ascii=False, allow_nan=False)
     if isinstance(value, str) and old[:1] in "\"'" and old:
         return json.dumps(value, ensure_ascii=False) if old[0] == '"' else "'" + value.replace("'", "''") + "'"
-    line = yaml.safe_dump(value, default_flow_style=True, allow_unicode=True, width=10**9, sort_keys=False)
-    return re.sub(r"\n\.\.\.\n?$", "", line).rstrip("\n")
+    return inline(value)
 
 
 def _added(text: str, span: _Span, key: str, value: Any, is_json: bool) -> str:

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from typing import Annotated, Any, Literal
 
-from pydantic import Field, model_validator
+from pydantic import BeforeValidator, Field, model_validator
 from pydantic_core import PydanticCustomError
 
-from glent.formats.base_model import Model, Number
+from glent.formats.base_model import Many, Model, Number, not_too_many
 from glent.wiring.ends import COMMANDS
 
 __all__ = ["WiringModel"]
@@ -17,7 +17,7 @@ Path = Annotated[str, Field(min_length=1, max_length=2000)]
 Part = Annotated[str, Field(min_length=1, max_length=200)]
 Act = Literal["show", "hide", "toggle", "enable", "disable", "open", "close", "set", "tell"]
 CommandName = Literal["show", "hide", "toggle", "enable", "disable", "open", "close", "set"]
-With = bool | int | Number | str | list[str] | list[Number]
+With = bool | int | Number | str | Many[str] | Many[Number]
 assert CommandName.__args__ == COMMANDS  # type: ignore[attr-defined]
 assert set(Act.__args__) == {*COMMANDS, "tell"}  # type: ignore[attr-defined]
 
@@ -61,9 +61,9 @@ class ActionModel(Model):
 class WiringModel(Model):
     """What a node tells, which of its values are the game's, which commands it takes, and what it does by itself."""
 
-    tells: dict[Part, Name | TellModel] = {}
-    values: dict[Part, Name | NamedModel] = {}
-    commands: dict[CommandName, Name | NamedModel] = {}
+    tells: Annotated[dict[Part, Name | TellModel], BeforeValidator(not_too_many)] = {}
+    values: Annotated[dict[Part, Name | NamedModel], BeforeValidator(not_too_many)] = {}
+    commands: Annotated[dict[CommandName, Name | NamedModel], BeforeValidator(not_too_many)] = {}
     does: list[ActionModel] = []
 
     def notes(self) -> dict[str, Any]:

@@ -10,7 +10,7 @@ from pydantic_core import PydanticCustomError
 import glent
 from glent.core.errors import GlentError
 from glent.core.geometry.world.vectors import FARTHEST
-from glent.formats.base_model import Distance, Model, Pair, PointerKind, Positive
+from glent.formats.base_model import Distance, Many, Model, Pair, PointerKind, Positive
 
 __all__ = ["CameraModel", "FormModel", "Posed", "form_model"]
 
@@ -118,7 +118,7 @@ class RectangleModel(_Snapping):
 class HeightFieldModel(Model):
     """Rough ground: rows along z of heights along x."""
 
-    values: list[list[Metres]]
+    values: Many[Many[Metres]]
     step: Positive
     origin: Pair = [0.0, 0.0]
 
@@ -130,7 +130,7 @@ class AreaModel(_Form):
     """What rings of points (x, z) enclose, even-odd, on level ground or on heights."""
 
     kind: Literal["area"]
-    outline: list[list[Pair]] = Field(min_length=1)
+    outline: Many[Many[Pair]] = Field(min_length=1)
     ground: HeightFieldModel | None = None
     snap: Pair | None = None
 
@@ -143,8 +143,8 @@ class MeshModel(_Snapping):
     """Triangles: three indices of vertices each."""
 
     kind: Literal["mesh"]
-    vertices: list[Triple] = Field(min_length=3)
-    triangles: list[Annotated[list[int], Field(min_length=3, max_length=3)]] = Field(min_length=1)
+    vertices: Many[Triple] = Field(min_length=3)
+    triangles: Many[Annotated[list[int], Field(min_length=3, max_length=3)]] = Field(min_length=1)
 
     def build(self) -> glent.Form:
         return glent.Mesh(self.vertices, self.triangles, self.snap_at)

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
+from glent.controls.types import TYPES
 from glent.wiring.contract import Contract, End
 from glent.wiring.ends import COMMANDS, Command
 from glent.wiring.errors import Problem, WiringError
 from glent.wiring.rehearsal import Rehearsal
 from glent.wiring.requests import Message, Request, Requests
-from glent.wiring.types import TYPES
 from glent.wiring.wiring import Wiring, wiring_of
 
 __all__ = [

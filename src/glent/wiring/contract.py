@@ -2,13 +2,9 @@
 
 from __future__ import annotations
 
-import json
 from collections.abc import Iterator, Sequence
 from dataclasses import asdict, dataclass
-from pathlib import Path
 from typing import Any
-
-from glent.core.errors import GlentError
 
 __all__ = ["END_KINDS", "Contract", "End"]
 
@@ -63,25 +59,6 @@ class Contract:
     def document(self) -> dict[str, Any]:
         """It as plain values."""
         return {"glent": "contract", "version": 2, "ends": [{**asdict(e), "paths": list(e.paths)} for e in self.ends]}
-
-    def save(self, path: str | Path) -> None:
-        """Write it to a JSON file, to be read by other tools and compared with later ones."""
-        Path(path).write_text(json.dumps(self.document(), indent=1, ensure_ascii=False) + "\n", encoding="utf-8")
-
-    @classmethod
-    def read(cls, path: str | Path) -> Contract:
-        """The contract in a file.
-
-        :raises GlentError: the file holds none.
-        """
-        try:
-            given = json.loads(Path(path).read_text(encoding="utf-8"))
-            if given["glent"] != "contract" or given["version"] != 2:
-                raise ValueError("it is another kind of file, or of another version")
-            ends = [End(e["name"], e["kind"], e["type"], tuple(e["paths"])) for e in given["ends"]]
-        except (OSError, ValueError, KeyError, TypeError) as error:
-            raise GlentError(f"{path}: is not a contract of version 2: {error}") from None
-        return cls(ends)
 
     def changes_since(self, older: Contract) -> list[str]:
         """What has changed since an older one, as sentences; paths are no part of what is agreed."""

@@ -12,9 +12,9 @@ from glent.controls.dialog import Dialog
 from glent.controls.popup import Popup
 from glent.controls.toggle import Toggle
 from glent.controls.tool_window import ToolWindow
+from glent.controls.types import is_of, type_of
 from glent.core.scene.kinds import KINDS
 from glent.wiring.errors import Problem, WiringError
-from glent.wiring.types import is_of, type_of
 
 if TYPE_CHECKING:
     from glent.core.scene.node import Node

@@ -11,13 +11,13 @@ from typing import TYPE_CHECKING, Any
 
 from glent.controls.control import NOTHING
 from glent.controls.factory import Controls, controls_of
+from glent.controls.types import is_of, type_of
 from glent.core.errors import PathError
 from glent.core.value import Value
 from glent.wiring.contract import Contract, End
 from glent.wiring.ends import Command, Stops, changes_of, command, happenings, hear, impossible
 from glent.wiring.errors import Problem, WiringError
 from glent.wiring.notes import malformed
-from glent.wiring.types import is_of, type_of
 
 if TYPE_CHECKING:
     from glent.controls.control import Control

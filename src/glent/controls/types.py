@@ -6,9 +6,10 @@ import math
 from collections.abc import Callable, Mapping
 from typing import Any
 
-from glent.controls.control import NOTHING
+__all__ = ["EXPECTED", "NOTHING", "TYPES", "is_of", "type_of"]
 
-__all__ = ["TYPES", "is_of", "type_of"]
+NOTHING: Any = object()
+"""Stands for an argument that was not given, where None could be one."""
 
 
 def _is_number(value: object) -> bool:
@@ -26,6 +27,10 @@ TYPES: Mapping[str, Callable[[Any], bool]] = {
 }
 """By name, whether a value is of that type. ``nothing``: nothing is passed; ``names``: several texts; ``pair``: two
 numbers."""
+
+
+EXPECTED = {"bool": "True or False", "number": "a number", "text": "a text", "names": "names", "pair": "two numbers"}
+"""What messages call the types that a player can set."""
 
 
 def is_of(value: Any, kind: str) -> bool:
