@@ -39,6 +39,7 @@ __all__ = [
     "Positive",
     "Text",
     "not_too_many",
+    "usual_list",
 ]
 
 T = TypeVar("T")
@@ -125,6 +126,11 @@ Nodes = Annotated[list[T], WrapValidator(_one_by_one)]
 
 _KNOWN = set(get_args(core_schema.ErrorType)) - {"value_error", "assertion_error"}
 """The problems that pydantic has the words for."""
+
+
+def usual_list(usual: list[Any]) -> Any:
+    """The default of a field that is a list: made anew for each model, as a copy by pydantic takes its time."""
+    return Field(default_factory=usual.copy, json_schema_extra={"default": usual})
 
 
 class Model(BaseModel):

@@ -7,7 +7,7 @@ from dataclasses import fields
 from typing import Annotated, Any, Literal, Union, get_type_hints
 
 import numpy as np
-from pydantic import BeforeValidator, Field, JsonValue, create_model, field_validator, model_validator
+from pydantic import BeforeValidator, Field, JsonValue, PrivateAttr, create_model, field_validator, model_validator
 from pydantic_core import PydanticCustomError
 
 import glent
@@ -33,6 +33,7 @@ from glent.formats.base_model import (
     Positive,
     Text,
     not_too_many,
+    usual_list,
 )
 from glent.formats.control_model import ControlField, ControlModel, fits
 from glent.formats.file_types import Path, file_type
@@ -182,6 +183,7 @@ def shape_model(shape: Shape) -> dict[str, Any]:
 class PlaceModel(Model):
     """Where a node sits in its parent, in CSS words."""
 
+    _made: glent.Place = PrivateAttr()
     left: Length | None = None
     top: Length | None = None
     right: Length | None = None
@@ -190,7 +192,7 @@ class PlaceModel(Model):
     height: Length | None = None
     turn: Number = 0.0
     scale: Union[Number, Pair] = 1.0  # noqa: UP007
-    pivot: Pair = [0.5, 0.5]
+    pivot: Pair = usual_list([0.5, 0.5])
     min_width: Length | None = None
     max_width: Length | None = None
     min_height: Length | None = None
@@ -200,17 +202,17 @@ class PlaceModel(Model):
     @model_validator(mode="after")
     def _possible(self) -> PlaceModel:
         try:
-            self.build()
+            self._made = glent.Place(**_as_tuples(self))
         except PlaceError as error:
             raise error.__cause__ or error from None  # the file says where, and has the whole place
         return self
 
     def build(self) -> glent.Place:
-        return glent.Place(**_as_tuples(self))
+        return self._made
 
 
 def _as_tuples(given: Model) -> dict[str, Any]:
-    values = {key: getattr(given, key) for key in type(given).model_fields}
+    values = {key: getattr(given, key) for key in given.model_fields_set}
     return {key: tuple(value) if isinstance(value, list) else value for key, value in values.items()}
 
 
@@ -282,7 +284,9 @@ def _attribute_fields() -> dict[str, Any]:
     fields_ = {}
     for name, default in DEFAULTS.items():
         if name != "place":  # roots have none
-            fields_[name] = (_IN_FILES.get(name) or file_type(hints[name]), plain(default))
+            usual = plain(default)
+            kept = usual_list(usual) if isinstance(usual, list) else usual
+            fields_[name] = (_IN_FILES.get(name) or file_type(hints[name]), kept)
     return fields_
 
 
@@ -305,7 +309,7 @@ class _Box(_Attributes):  # type: ignore[misc, valid-type]
     control: Annotated[ControlModel, ControlField] | None = None
     wiring: WiringModel | None = None
     notes: Annotated[dict[Name, JsonValue], BeforeValidator(not_too_many)] | None = None
-    children: Nodes[NodeModel] = []
+    children: Nodes[NodeModel] = usual_list([])
 
     @model_validator(mode="after")
     def _sound(self) -> _Box:

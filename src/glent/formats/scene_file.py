@@ -72,10 +72,10 @@ def read_scene(path: str | Path) -> Scene:
     :raises FileError: the file cannot be read or says something no scene file can say; every problem is named with
         its place in the file and the node, what stood there, and what was expected.
     """
-    path = Path(path)
-    told = told_by(path)
-    scene = _built(told.model)
-    TOLD[scene] = told
+    with text.many_objects():
+        told = told_by(Path(path))
+        scene = _built(told.model)
+        TOLD[scene] = told
     return scene
 
 
@@ -295,11 +295,20 @@ def add_node(parent: Node, given: model.NodeModel) -> Node:
     stack: list[tuple[Node, model.NodeModel]] = [(parent, given)]
     while stack:
         above, one = stack.pop()
-        node = above.add(one.name, **attributes_of(one))
+        node = above.add(one.name, **_told_attributes(one))
         top = top or node
         stack.extend((node, inner) for inner in reversed(one.children))
     assert top is not None
     return top
+
+
+def _told_attributes(given: model.NodeModel) -> dict[str, Any]:
+    """The attributes of a node that its file tells: all others are as by default."""
+    found = {name: getattr(given, name) for name in given.model_fields_set if name in model.DEFAULTS}
+    made = {name: value.build() if hasattr(value, "build") else value for name, value in found.items()}
+    if given.notes or given.control is not None or given.wiring is not None:
+        made["notes"] = given.all_notes()
+    return made
 
 
 def attributes_of(given: model.NodeModel) -> dict[str, Any]:

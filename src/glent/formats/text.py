@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import gc
 import json
 import math
 import os
@@ -21,6 +22,7 @@ from glent.formats.yaml_text import loaded
 __all__ = [
     "MAX_BYTES",
     "checked_suffix",
+    "many_objects",
     "parse",
     "read_bytes",
     "read_document",
@@ -113,6 +115,19 @@ def write_whole(path: Path, content: str | Iterable[str]) -> None:
         except UnicodeEncodeError as error:
             around = error.object[max(0, error.start - 20) : error.end]
             raise FileError(str(path), [("", f"cannot be written: {around!r} ends in half a character")]) from None
+
+
+@contextmanager
+def many_objects() -> Iterator[None]:
+    """Look for no garbage while a file becomes a great many objects: each look would go through all there are by then,
+    and none of them is garbage."""
+    was = gc.isenabled()
+    gc.disable()
+    try:
+        yield
+    finally:
+        if was:
+            gc.enable()
 
 
 def parse(content: bytes, file: str, suffix: str) -> Any:
