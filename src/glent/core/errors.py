@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
+from itertools import islice
 
 __all__ = [
     "BindingError",
@@ -22,11 +23,18 @@ __all__ = [
 ]
 
 
+MANY = 500
+
+
 def near(name: object, known: Iterable[str]) -> str:
     """The end of a message about an unknown name: the nearest right one; empty if none is near."""
     from difflib import get_close_matches  # slow to import, and seldom wanted
 
-    found = get_close_matches(str(name), list(known), n=1, cutoff=0.4)
+    wanted, among = str(name)[:200], list(known)
+    if len(among) > MANY:  # comparing with each takes its time: those alone that begin alike and are as long
+        alike = (one for one in among if one[:2] == wanted[:2] and abs(len(one) - len(wanted)) <= 2)
+        among = list(islice(alike, MANY))
+    found = get_close_matches(wanted, among, n=1, cutoff=0.4)
     return f"; near is {found[0]}" if found else ""
 
 

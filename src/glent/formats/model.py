@@ -216,6 +216,10 @@ def _as_tuples(given: Model) -> dict[str, Any]:
     return {key: tuple(value) if isinstance(value, list) else value for key, value in values.items()}
 
 
+FILLS = PlaceModel()
+"""What a node has that is told no place, shared: it never changes."""
+
+
 class FlowModel(Model):
     """How a node lays out its children, in CSS words."""
 
@@ -335,14 +339,14 @@ class _Box(_Attributes):  # type: ignore[misc, valid-type]
 class NodeModel(_Box):
     """One element of a tree."""
 
-    place: PlaceModel = PlaceModel()
+    place: PlaceModel = Field(default_factory=lambda: FILLS)
 
 
 class LayerModel(_Box):
     """A screen-sized root; hollow unless told otherwise."""
 
     solidity: Solidity = "hollow"
-    claims: list[Channel] = []
+    claims: Many[Channel] = usual_list([])
     cursor: Cursor | None = None
     shortcuts_first: bool = False
 
@@ -392,7 +396,7 @@ class SpotModel(Posed):
     visible: bool = True
     enabled: bool = True
     carries: Many[Kind] | None = None
-    tags: list[Annotated[str, Field(min_length=1)]] = []
+    tags: Many[Text] = usual_list([])
     feel: FeelModel | None = None  # type: ignore[valid-type]
     seats: Annotated[Many[Name], Field(min_length=1)] | None = None
     for_others: Literal["through", "blocked"] = "through"
@@ -411,9 +415,9 @@ class SceneModel(Model):
     size: Annotated[list[Positive], Field(min_length=2, max_length=2)]
     fit: Fit = "contain"
     camera: CameraModel | None = None
-    panels: Nodes[PanelModel] = []
-    spots: Nodes[SpotModel] = []
-    layers: Nodes[LayerModel] = []
+    panels: Nodes[PanelModel] = usual_list([])
+    spots: Nodes[SpotModel] = usual_list([])
+    layers: Nodes[LayerModel] = usual_list([])
 
     @field_validator("version", mode="before")
     @classmethod

@@ -7,7 +7,7 @@ from typing import Annotated, Any, Literal
 from pydantic import BeforeValidator, Field, model_validator
 from pydantic_core import PydanticCustomError
 
-from glent.formats.base_model import Many, Model, Number, not_too_many
+from glent.formats.base_model import Many, Model, Number, not_too_many, usual_list
 from glent.wiring.ends import COMMANDS
 
 __all__ = ["WiringModel"]
@@ -61,10 +61,12 @@ class ActionModel(Model):
 class WiringModel(Model):
     """What a node tells, which of its values are the game's, which commands it takes, and what it does by itself."""
 
-    tells: Annotated[dict[Part, Name | TellModel], BeforeValidator(not_too_many)] = {}
-    values: Annotated[dict[Part, Name | NamedModel], BeforeValidator(not_too_many)] = {}
-    commands: Annotated[dict[CommandName, Name | NamedModel], BeforeValidator(not_too_many)] = {}
-    does: list[ActionModel] = []
+    tells: Annotated[dict[Part, Name | TellModel], BeforeValidator(not_too_many)] = Field(default_factory=dict)
+    values: Annotated[dict[Part, Name | NamedModel], BeforeValidator(not_too_many)] = Field(default_factory=dict)
+    commands: Annotated[dict[CommandName, Name | NamedModel], BeforeValidator(not_too_many)] = Field(
+        default_factory=dict
+    )
+    does: Many[ActionModel] = usual_list([])
 
     def notes(self) -> dict[str, Any]:
         """What is given, as it stands in the file."""
