@@ -12,12 +12,15 @@ from glent.core.geometry.affine import Box
 from glent.core.geometry.shape import Segments, Shape, segments_of_ring
 
 if TYPE_CHECKING:
+    from glent.core.geometry.edges import Bands
     from glent.core.geometry.shape import Floats, Mask
 
 __all__ = ["Polygon"]
 
 Point = tuple[float, float]
 UNITS = ("px", "box")
+FEW = 48
+"""Edges that are looked at one by one, rather than by where they are."""
 
 
 def _ring(points: Iterable[Sequence[float]], index: int) -> tuple[Point, ...]:
@@ -54,6 +57,8 @@ class Polygon(Shape):
     unit: str
     _edges: tuple[tuple[float, float, float, float], ...] = field(repr=False, compare=False)
     _hash: int = field(repr=False, compare=False)
+    _box: Box = field(repr=False, compare=False)
+    _bands: Bands | None = field(repr=False, compare=False)
 
     def __init__(self, rings: Sequence[Sequence[object]], unit: str = "px") -> None:
         if unit not in UNITS:
@@ -78,6 +83,10 @@ class Polygon(Shape):
                     # One direction for all: an edge shared with a neighbour gives the same numbers there.
                     edges.append((x0, y0, x1, y1) if y0 < y1 else (x1, y1, x0, y0))
         object.__setattr__(self, "_edges", tuple(edges))
+        xs = [x for done in checked for x, _ in done]
+        ys = [y for done in checked for _, y in done]
+        object.__setattr__(self, "_box", (min(xs), min(ys), max(xs), max(ys)))
+        object.__setattr__(self, "_bands", None)
         object.__setattr__(self, "_hash", hash((self.rings, unit)))  # long rings are not gone through again
 
     def __hash__(self) -> int:
@@ -88,11 +97,21 @@ class Polygon(Shape):
             if w <= 0.0 or h <= 0.0:
                 return False
             x, y = x / w, y / h
+        if len(self._edges) > FEW:
+            return self._by_bands().crossed_before(x, y) % 2 == 1
         inside = False
         for x0, y0, x1, y1 in self._edges:
             if y0 <= y < y1 and x0 + (y - y0) / (y1 - y0) * (x1 - x0) <= x:
                 inside = not inside
         return inside
+
+    def _by_bands(self) -> Bands:
+        """The edges sorted by where they are, made when they are first asked for."""
+        if self._bands is None:
+            from glent.core.geometry.edges import Bands  # NumPy is loaded with it
+
+            object.__setattr__(self, "_bands", Bands(self._edges))
+        return self._bands  # type: ignore[return-value]
 
     def inside(self, x: Floats, y: Floats, w: float, h: float) -> Mask:
         import numpy as np
@@ -117,9 +136,8 @@ class Polygon(Shape):
 
     def bounds(self, w: float, h: float) -> Box | None:
         sx, sy = self._scale(w, h)
-        xs = [x for ring in self.rings for x, _ in ring]
-        ys = [y for ring in self.rings for _, y in ring]
-        x0, y0, x1, y1 = min(xs) * sx, min(ys) * sy, max(xs) * sx, max(ys) * sy
+        left, top, right, bottom = self._box
+        x0, y0, x1, y1 = left * sx, top * sy, right * sx, bottom * sy
         return (x0, y0, x1, y1) if x0 < x1 and y0 < y1 else None
 
     def outline(self, w: float, h: float) -> Segments:

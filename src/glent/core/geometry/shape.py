@@ -82,6 +82,15 @@ def _outline(shape: Shape, w: float, h: float) -> Segments:
     return shape.outline(w, h)
 
 
+@lru_cache(maxsize=256)
+def _by_top(shape: Shape, w: float, h: float) -> tuple[Segments, NDArray[np.float64], float]:
+    """The edge of a shape from the top down, the tops of its segments, and how tall the tallest is."""
+    segments = _outline(shape, w, h)
+    tops, bottoms = segments[:, 1::2].min(axis=1), segments[:, 1::2].max(axis=1)
+    order = tops.argsort(kind="stable")
+    return segments[order], tops[order], float((bottoms - tops).max(initial=0.0))
+
+
 def distance(shape: Shape, x: float, y: float, w: float, h: float, to_screen: Affine = IDENTITY) -> float:
     """The distance of a node-local point from the shape, in screen pixels; 0.0 inside it, infinity if it is empty.
 
@@ -177,14 +186,18 @@ class Grown(Shape):
         box = self.bounds(w, h)
         if box is None or not (box[0] <= x <= box[2] and box[1] <= y <= box[3]):
             return False
-        if self.by >= 0.0:
-            return distance(self.shape, x, y, w, h) <= self.by
-        return self.shape.contains(x, y, w, h) and self._from_edge(x, y, w, h) >= -self.by
+        if self.shape.contains(x, y, w, h):
+            return self.by >= 0.0 or not self._is_edge_within(x, y, w, h, -self.by, touching=False)
+        return self.by >= 0.0 and self._is_edge_within(x, y, w, h, self.by, touching=True)
 
-    def _from_edge(self, x: float, y: float, w: float, h: float) -> float:
-        import numpy as np
-
-        return float(_distances(_outline(self.shape, w, h), np.array([[x, y]]))[0])
+    def _is_edge_within(self, x: float, y: float, w: float, h: float, by: float, touching: bool) -> bool:
+        """Whether the edge of the shape comes nearer to a point than a distance, or just as near."""
+        segments, tops, tallest = _by_top(self.shape, w, h)
+        first, last = tops.searchsorted(y - by - tallest, "left"), tops.searchsorted(y + by, "right")
+        if first >= last:
+            return False
+        nearest = float(_far_from(segments[first:last], x, y).min())
+        return nearest <= by if touching else nearest < by
 
     def inside(self, x: Floats, y: Floats, w: float, h: float) -> Mask:
         import numpy as np
@@ -264,9 +277,25 @@ def _distances(segments: Segments, points: NDArray[np.float64]) -> NDArray[np.fl
         return np.full(len(points), math.inf)
     best = np.full(len(points), math.inf)
     x, y = points[:, 0], points[:, 1]
+    if len(points) < len(segments):
+        for place, (px, py) in enumerate(points.tolist()):
+            best[place] = np.min(_far_from(segments, px, py))
+        return best
     for x0, y0, x1, y1 in segments:
         ux, uy = x1 - x0, y1 - y0
         length2 = ux * ux + uy * uy
         t = np.clip(((x - x0) * ux + (y - y0) * uy) / length2, 0.0, 1.0) if length2 > 0.0 else 0.0
         np.minimum(best, np.hypot(x0 + t * ux - x, y0 + t * uy - y), out=best)
     return best
+
+
+def _far_from(segments: Segments, x: float, y: float) -> NDArray[np.float64]:
+    """The distance of each segment from a point; shape (n,)."""
+    import numpy as np
+
+    x0, y0 = segments[:, 0], segments[:, 1]
+    ux, uy = segments[:, 2] - x0, segments[:, 3] - y0
+    length2 = ux * ux + uy * uy
+    along = (x - x0) * ux + (y - y0) * uy
+    t = np.clip(np.divide(along, length2, out=np.zeros_like(along), where=length2 > 0.0), 0.0, 1.0)
+    return np.hypot(x0 + t * ux - x, y0 + t * uy - y)

@@ -7,6 +7,7 @@ from itertools import pairwise
 from typing import TYPE_CHECKING, Any
 
 from glent.core.errors import ShapeError
+from glent.core.geometry.edges import pairs_that_may_meet
 from glent.core.geometry.polygon import Polygon
 from glent.core.geometry.world.form import Form, Meeting
 from glent.core.geometry.world.heights import HeightField
@@ -57,7 +58,10 @@ class Area(Form):
             polygon = Polygon(rings)
         except (ShapeError, TypeError) as error:
             raise ShapeError(f"Area: outline is {_shown(self.outline)}: {error}") from None
-        crossing = crossing_of(polygon)
+        try:
+            crossing = crossing_of(polygon)
+        except ShapeError as error:
+            raise ShapeError(f"Area: outline {error}") from None
         if crossing is not None:
             raise ShapeError(f"Area: outline crosses itself: {crossing}; expected rings that meet no other ring")
         box = polygon.bounds(0.0, 0.0)
@@ -112,11 +116,7 @@ class Area(Form):
         x, z = o[0] + t * d[0], o[2] + t * d[2]
         if not (box[0] <= x <= box[3] and box[2] <= z <= box[5]):
             return None
-        inside = False  # as Polygon.contains, without the call: every ray that looks down comes by here
-        for x0, z0, x1, z1 in self._polygon._edges:
-            if z0 <= z < z1 and x0 + (z - z0) / (z1 - z0) * (x1 - x0) <= x:
-                inside = not inside
-        return (t, UP) if inside else None
+        return (t, UP) if self._polygon.contains(x, z, 0.0, 0.0) else None
 
     @classmethod
     def _columns(cls, forms: Sequence[Any]) -> Any:
@@ -201,10 +201,9 @@ def _shown(outline: object) -> str:
 
 
 def crossing_of(polygon: Polygon) -> str | None:
-    """The first two edges of a polygon that cross, touch, or lie on each other, in words; None: none do.
+    """Two edges of a polygon that cross, touch, or lie on each other, in words; None: none do.
 
-    Edges that follow each other in a ring share an end and nothing more. Cost: every edge against every other, in
-    NumPy, some rows at a time.
+    Edges that follow each other in a ring share an end and nothing more. Cost: near that of sorting the edges.
     """
     import numpy as np
 
@@ -217,24 +216,17 @@ def crossing_of(polygon: Polygon) -> str | None:
         count = len(ring)
         following.update({first + n: first + (n + 1) % count for n in range(count)})
         first += count
-    total = len(starts)
     way = ends - starts
-    rows = max(1, 2_000_000 // total)
 
     def side(a: Any, along: Any, point: Any) -> Any:
         return np.sign(along[..., 0] * (point[..., 1] - a[..., 1]) - along[..., 1] * (point[..., 0] - a[..., 0]))
 
-    low, high = np.minimum(starts, ends), np.maximum(starts, ends)
-    for begin in range(0, total, rows):
-        part = slice(begin, min(begin + rows, total))
-        a, b, w = starts[part, None], ends[part, None], way[part, None]
-        near = ((low[part, None] <= high[None]) & (low[None] <= high[part, None])).all(axis=2)
-        apart = side(a, w, starts[None]) * side(a, w, ends[None]) > 0
-        apart |= side(starts[None], way[None], a) * side(starts[None], way[None], b) > 0
-        for one, other in np.argwhere(near & ~apart).tolist():
-            one += begin
-            if one >= other:
-                continue
+    for ones, others in pairs_that_may_meet(np.minimum(starts, ends), np.maximum(starts, ends)):
+        a, b, w = starts[ones], ends[ones], way[ones]
+        apart = side(a, w, starts[others]) * side(a, w, ends[others]) > 0
+        apart |= side(starts[others], way[others], a) * side(starts[others], way[others], b) > 0
+        meeting = np.flatnonzero(~apart)
+        for one, other in zip(ones[meeting].tolist(), others[meeting].tolist(), strict=True):
             if following[one] == other or following[other] == one:
                 middle, tail, head = (ends[one], starts[one], ends[other])
                 if following[one] != other:
