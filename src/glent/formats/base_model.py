@@ -7,7 +7,8 @@ makes neither a million errors nor a message of as many lines.
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
+from itertools import islice
 from typing import Annotated, Any, Literal, TypeVar, get_args
 
 from pydantic import (
@@ -39,6 +40,8 @@ __all__ = [
     "Positive",
     "Text",
     "not_too_many",
+    "problem",
+    "told",
     "usual_list",
 ]
 
@@ -95,8 +98,8 @@ def _moved(item: Any, at: int) -> InitErrorDetails:
     """A problem of the only item of a list, as one of the item that it was in the whole."""
     kind, ctx = item["type"], item.get("ctx", {})
     custom = kind not in _KNOWN
-    told = PydanticCustomError(kind, item["msg"].replace("{", "(").replace("}", ")")) if custom else kind
-    moved: InitErrorDetails = {"type": told, "loc": (at, *item["loc"][1:]), "input": item["input"]}
+    said = PydanticCustomError(kind, "{message}", {"message": item["msg"]}) if custom else kind
+    moved: InitErrorDetails = {"type": said, "loc": (at, *item["loc"][1:]), "input": item["input"]}
     if not custom and ctx:
         moved["ctx"] = ctx
     return moved
@@ -126,6 +129,21 @@ Nodes = Annotated[list[T], WrapValidator(_one_by_one)]
 
 _KNOWN = set(get_args(core_schema.ErrorType)) - {"value_error", "assertion_error"}
 """The problems that pydantic has the words for."""
+
+
+def problem(place: tuple[int | str, ...], kind: str, message: str, found: object) -> InitErrorDetails:
+    """A problem at a place below that of the model that tells of it."""
+    return {"type": PydanticCustomError(kind, "{message}", {"message": message}), "loc": place, "input": found}
+
+
+def told(problems: Iterable[InitErrorDetails]) -> None:
+    """Raise the problems there are, if any: so many as are told of a file.
+
+    :raises ValidationError: there are some.
+    """
+    found = list(islice(problems, MAX_PROBLEMS))
+    if found:
+        raise ValidationError.from_exception_data("file", found)
 
 
 def usual_list(usual: list[Any]) -> Any:

@@ -8,7 +8,7 @@ from typing import Annotated, Any, Literal, Union, get_type_hints
 
 import numpy as np
 from pydantic import BeforeValidator, Field, JsonValue, PrivateAttr, create_model, field_validator, model_validator
-from pydantic_core import PydanticCustomError
+from pydantic_core import InitErrorDetails, PydanticCustomError
 
 import glent
 from glent.core.errors import KindError, PlaceError, SampleError, near
@@ -33,6 +33,8 @@ from glent.formats.base_model import (
     Positive,
     Text,
     not_too_many,
+    problem,
+    told,
     usual_list,
 )
 from glent.formats.control_model import ControlField, ControlModel, fits
@@ -306,6 +308,10 @@ def plain(value: Any) -> Any:
 _Attributes = create_model("_Attributes", __base__=Model, **_attribute_fields())
 
 
+Place = tuple[int | str, ...]
+"""Where in a file."""
+
+
 class _Box(_Attributes):  # type: ignore[misc, valid-type]
     """What layers and nodes share."""
 
@@ -323,7 +329,7 @@ class _Box(_Attributes):  # type: ignore[misc, valid-type]
         for key in ("control", "wiring"):
             if key in (self.notes or {}):
                 raise PydanticCustomError("notes", "notes: found {key}; expected it beside notes", {"key": repr(key)})
-        _no_doubles(self.children, f"children of {self.name!r}")
+        told(_children_doubled(self.children))
         return self
 
     def all_notes(self) -> dict[str, Any] | None:
@@ -430,18 +436,27 @@ class SceneModel(Model):
 
     @model_validator(mode="after")
     def _sound(self) -> SceneModel:
-        trees: list[_Box] = [*self.layers, *self.panels]
-        _no_doubles(self.layers, "layers")
-        _no_doubles([*self.layers, *self.panels, *self.spots], "layers, panels and spots")
-        paths = {*_paths(trees, ""), *(spot.name for spot in self.spots)}
-        for where, key, path in _references(trees, ""):
-            if path not in paths:
-                raise PydanticCustomError(
-                    "reference",
-                    "{where} names {path} in {key}, expected the path of a node of this file{hint}",
-                    {"where": where, "path": repr(path), "key": key, "hint": near(path, paths)},
-                )
+        told(self._doubles())
+        trees: list[tuple[Place, _Box]] = [
+            ((key, number), one) for key in ("layers", "panels") for number, one in enumerate(getattr(self, key))
+        ]
+        paths = {*_paths([*self.layers, *self.panels], ""), *(spot.name for spot in self.spots)}
+        missing = ((where, path) for where, path in _references(trees) if path not in paths)
+        told(
+            problem(where, "reference", f"expected the path of a node of this file{near(path, paths)}", path)
+            for where, path in missing
+        )
         return self
+
+    def _doubles(self) -> Iterator[InitErrorDetails]:
+        """Layers, panels and spots of one name."""
+        seen: dict[str, str] = {}
+        for key in ("layers", "panels", "spots"):
+            for number, one in enumerate(getattr(self, key)):
+                if one.name in seen:
+                    what = f"expected every name once, and {seen[one.name]} has it"
+                    yield problem((key, number, "name"), "double", what, one.name)
+                seen.setdefault(one.name, f"{key}[{number}]")
 
 
 def _paths(boxes: Sequence[_Box], above: str) -> Iterator[str]:
@@ -450,19 +465,20 @@ def _paths(boxes: Sequence[_Box], above: str) -> Iterator[str]:
         yield from _paths(one.children, f"{above}{one.name}/")
 
 
-def _references(boxes: Sequence[_Box], above: str) -> Iterator[tuple[str, str, str]]:
-    """Every path that a node names: by which node, under which key, and the path."""
-    for one in boxes:
-        where = above + one.name
+def _references(boxes: Sequence[tuple[Place, _Box]]) -> Iterator[tuple[Place, str]]:
+    """Every path that a node names, with where in the file."""
+    stack = list(reversed(boxes))
+    while stack:
+        place, one = stack.pop()
         if one.opener is not None:
-            yield where, "opener", one.opener
+            yield (*place, "opener"), one.opener
         for given, key in ((one.control, "control"), (one.wiring, "wiring")):
             if given is not None:
-                yield from ((where, f"{key}.{option}", path) for option, path in given.references().items())
+                yield from (((*place, key, option), path) for option, path in given.references().items())
         for direction, path in (one.nav or {}).items():
             if path is not None:
-                yield where, f"nav.{direction}", path
-        yield from _references(one.children, f"{where}/")
+                yield (*place, "nav", direction), path
+        stack.extend(((*place, "children", at), one.children[at]) for at in range(len(one.children) - 1, -1, -1))
 
 
 def _sound_role_and_kinds(role: str | None, carries: Sequence[str] | None) -> None:
@@ -475,13 +491,10 @@ def _sound_role_and_kinds(role: str | None, carries: Sequence[str] | None) -> No
             raise PydanticCustomError("kind", "carries: {error}", {"error": str(error)}) from None
 
 
-def _no_doubles(named: Sequence[_Box | SpotModel], what: str) -> None:
+def _children_doubled(children: Sequence[_Box]) -> Iterator[InitErrorDetails]:
     seen: dict[str, int] = {}
-    for index, one in enumerate(named):
-        if one.name in seen:
-            raise PydanticCustomError(
-                "double",
-                "the {what} at [{first}] and [{second}] are both named {name}; expected every name once",
-                {"what": what, "first": seen[one.name], "second": index, "name": repr(one.name)},
-            )
-        seen[one.name] = index
+    for index, one in enumerate(children):
+        first = seen.setdefault(one.name, index)
+        if first != index:
+            what = f"expected every name once, and children[{first}] has it"
+            yield problem(("children", index, "name"), "double", what, one.name)

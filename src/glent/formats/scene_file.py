@@ -478,6 +478,9 @@ def _known(document: Any, loc: Sequence[int | str]) -> str:
     for part in loc[:-1]:
         if part in ("shape", "form"):
             return f"the keys of its kind of {part}"
+        inside = isinstance(here, dict) and part in here
+        if not inside and not (isinstance(here, list) and isinstance(part, int) and part < len(here)):
+            continue  # the name of an alternative of a union
         here = here[part]
         kind = model_of(here["kind"]) if part == "control" else KINDS.get(part, kind)
     return f"one of {', '.join(kind.model_fields)}{near(loc[-1], kind.model_fields)}"
