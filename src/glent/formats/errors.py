@@ -76,17 +76,18 @@ def problems_of(
     problems = []
     for item in error.errors(include_url=False):
         loc: tuple[int | str, ...] = item["loc"]
+        at = where(loc) or "line 1"
         kind, message, found = item["type"], item["msg"], item["input"]
         if kind == "missing":
-            problems.append((where(loc), "is missing; expected it here"))
+            problems.append((at, "is missing; expected it here"))
         elif kind == "extra_forbidden":
-            problems.append((where(loc), f"found an unknown key with {shown(found)}; expected {known(loc)}"))
+            problems.append((at, f"found an unknown key with {shown(found)}; expected {known(loc)}"))
         elif kind == "union_tag_invalid":
             given = item["ctx"]
             what = f"found {given['tag']!r}; expected one of {given['expected_tags'].replace(chr(39), '')}"
             problems.append((where((*loc, given["discriminator"].strip("'"))), what))
         else:
-            problems.append((where(loc), f"found {shown(found)}; {_sentence(message)}"))
+            problems.append((at, f"found {shown(found)}; {_sentence(message)}"))
     return problems
 
 

@@ -10,7 +10,7 @@ from weakref import WeakKeyDictionary
 
 from pydantic import BaseModel, ValidationError
 
-from glent.core.errors import SceneError, near
+from glent.core.errors import GlentError, SceneError, near
 from glent.core.geometry.shape import Shape
 from glent.core.scene.flow import Flow
 from glent.core.scene.layer import CHANNELS, Layer
@@ -24,7 +24,7 @@ from glent.formats import model, text, world_model
 from glent.formats.control_model import model_of
 from glent.formats.errors import FileError, place_of, problems_of
 from glent.formats.file_types import KeyModel
-from glent.formats.proving import proved
+from glent.formats.proving import proved, refused
 from glent.formats.text_edit import GONE, Edit, edited
 from glent.formats.wiring_model import ActionModel, TellModel, WiringModel
 from glent.formats.yaml_text import dumped
@@ -74,7 +74,7 @@ def read_scene(path: str | Path) -> Scene:
     """
     with text.many_objects():
         told = told_by(Path(path))
-        scene = _built(told.model)
+        scene = _made(told.model, str(path))
         TOLD[scene] = told
     return scene
 
@@ -227,7 +227,15 @@ def scene_from(document: Any, file: str = "scene") -> Scene:
 
     :raises FileError: as :func:`read_scene`.
     """
-    return _built(checked_scene(document, file))
+    return _made(checked_scene(document, file), file)
+
+
+def _made(checked: model.SceneModel, file: str) -> Scene:
+    """The scene that a file describes; what the core refuses of it is a problem of the file."""
+    try:
+        return _built(checked)
+    except GlentError as error:
+        raise FileError(file, [refused(checked, error)]) from None
 
 
 def _built(checked: model.SceneModel) -> Scene:
@@ -254,7 +262,7 @@ def checked_scene(document: Any, file: str) -> model.SceneModel:
         raise FileError(
             file, problems_of(error, lambda loc: _where(document, loc), lambda loc: _known(document, loc))
         ) from None
-    problems = proved(checked, _built)
+    problems = proved(checked, lambda given: _made(given, file))
     if problems:
         raise FileError(file, problems)
     return checked

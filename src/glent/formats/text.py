@@ -146,33 +146,66 @@ def parse(content: bytes, file: str, suffix: str) -> Any:
         raise FileError(file, [("", f"is nested too deep; expected at most {MAX_DEPTH} levels")]) from None
 
 
-def _json(text: str, file: str) -> Any:
-    def refuse(what: str) -> NoReturn:
-        raise FileError(file, [("", what)])
+class _RefusedError(Exception):
+    """What JSON text says that no file may say."""
 
+
+def _json(text: str, file: str) -> Any:
     def mapping(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
         keys = dict(pairs)
         if len(keys) < len(pairs):
             seen: set[str] = set()
             twice = next(key for key, _ in pairs if key in seen or seen.add(key))  # type: ignore[func-returns-value]
-            refuse(f"found the key {shown(twice)} twice in one mapping; expected each key once")
+            raise _RefusedError(f"found the key {shown(twice)} twice in one mapping; expected each key once")
         return keys
 
     def whole(digits: str) -> int:
         if len(digits) > MAX_DIGITS:
-            refuse(f"found a number of {len(digits)} digits; expected at most {MAX_DIGITS}")
+            raise _RefusedError(f"found a number of {len(digits)} digits; expected at most {MAX_DIGITS}")
         return int(digits)
 
     def constant(name: str) -> NoReturn:
-        refuse(f"found {name}; expected finite numbers")
+        raise _RefusedError(f"found {name}; expected finite numbers")
 
     try:
         value = json.loads(text, object_pairs_hook=mapping, parse_int=whole, parse_constant=constant)
+    except _RefusedError as error:
+        raise FileError(file, [(_place_of_refused(text), str(error))]) from None
     except json.JSONDecodeError as error:
         place = f"line {error.lineno}, column {error.colno}"
         raise FileError(file, [(place, f"is not JSON: {error.msg[0].lower()}{error.msg[1:]}")]) from None
     _check_bounds(value, file)
     return value
+
+
+_TOKEN = re.compile(r'"(?:[^"\\]|\\.)*"|[{}\[\]]|[^\s{}\[\],:"]+')
+
+
+def _place_of_refused(text: str) -> str:
+    """The line and column of the first thing in JSON text that :func:`_json` refuses."""
+    open_: list[set[str] | None] = []
+    for token in _TOKEN.finditer(text):
+        word, end = token.group(), token.end()
+        if word == "{":
+            open_.append(set())
+        elif word == "[":
+            open_.append(None)
+        elif word in "}]":
+            del open_[-1:]
+        elif word[0] == '"':
+            keys = open_[-1] if open_ else None
+            if keys is not None and text[end : end + 200].lstrip().startswith(":"):
+                key = json.loads(word, strict=False)
+                if key in keys:
+                    return _line_and_column(text, token.start())
+                keys.add(key)
+        elif word.lstrip("-").startswith(("NaN", "Infinity")) or (word.lstrip("-").isdigit() and len(word) > MAX_DIGITS):
+            return _line_and_column(text, token.start())
+    return ""
+
+
+def _line_and_column(text: str, at: int) -> str:
+    return f"line {text.count(chr(10), 0, at) + 1}, column {at - text.rfind(chr(10), 0, at)}"
 
 
 def _check_bounds(value: Any, file: str) -> None:
