@@ -22,6 +22,7 @@ from glent.core.errors import (
     SeatError,
     SettleError,
     ShapeError,
+    ThreadError,
     ValueRefusedError,
 )
 from glent.core.geometry.boxes import BoxShape, Ellipse, Rounded
@@ -150,6 +151,7 @@ __all__ = [
     "Spot",
     "Subscription",
     "TextSample",
+    "ThreadError",
     "Throw",
     "TickSample",
     "Timer",

@@ -301,7 +301,7 @@ def test_t5_a_bad_file_is_refused_and_changes_nothing(tmp_path: Path) -> None:
     for text, said in (
         ("{", "scene.json"),
         (json.dumps(document({"name": "a", "rolle": "button"})), "rolle"),
-        (json.dumps(document({"name": "a", "opener": "l/b"})), "l/a names 'l/b' in opener"),
+        (json.dumps(document({"name": "a", "opener": "l/b"})), "opener (node l/a): found 'l/b'; expected the path"),
         (json.dumps(document({"name": "a", "nav": {"left": "l/aa"}})), "near is l/a"),
         (json.dumps(document({"name": "a", "claims": ["keys"]})), "claims"),
     ):

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Collection, Iterable
 from itertools import islice
+from typing import TypeGuard
 
 __all__ = [
     "BindingError",
@@ -18,9 +19,16 @@ __all__ = [
     "SeatError",
     "SettleError",
     "ShapeError",
+    "ThreadError",
     "ValueRefusedError",
+    "is_choice",
     "near",
 ]
+
+
+def is_choice(value: object, choices: Collection[object]) -> TypeGuard[str | None]:
+    """Whether a value is one of some words, or None where that is among them; of whatever type it is."""
+    return (isinstance(value, str) or value is None) and value in choices
 
 
 MANY = 500
@@ -44,6 +52,10 @@ class GlentError(Exception):
 
 class MissingExtraError(GlentError, ModuleNotFoundError):
     """An optional package is not installed; the message says how to install it."""
+
+
+class ThreadError(GlentError, RuntimeError):
+    """A call from another thread while a sample is being routed: a router is one thread's at a time."""
 
 
 class ShapeError(GlentError, ValueError):

@@ -199,7 +199,9 @@ def _place_of_refused(text: str) -> str:
                 if key in keys:
                     return _line_and_column(text, token.start())
                 keys.add(key)
-        elif word.lstrip("-").startswith(("NaN", "Infinity")) or (word.lstrip("-").isdigit() and len(word) > MAX_DIGITS):
+        elif word.lstrip("-").startswith(("NaN", "Infinity")) or (
+            word.lstrip("-").isdigit() and len(word) > MAX_DIGITS
+        ):
             return _line_and_column(text, token.start())
     return ""
 

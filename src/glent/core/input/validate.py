@@ -26,7 +26,7 @@ from glent.core.input.samples import (
     WindowSample,
 )
 
-__all__ = ["FARTHEST", "LATEST", "button_of", "check", "check_number", "check_time", "is_plain"]
+__all__ = ["FARTHEST", "LATEST", "button_of", "check", "check_number", "check_time", "has_halves", "is_plain"]
 
 MAX_PATH = 10_000
 """Points of a ray's path."""
@@ -43,6 +43,8 @@ UNITS = ("pixel", "line", "page")
 KEY_ACTIONS = ("down", "up")
 WINDOW = ("size", "scale", "focus_lost", "focus_gained", "pointer_left", "warp", "device_gone", "sync")
 SCALES = (1 / 64, 64)
+SMALLEST = 1e-3
+"""No window, and no scene, is less wide or high, in pixels: what is worked out from it stays finite."""
 DIRECTIONS = ("left", "right", "up", "down")
 MAX_PARTS = 1000
 """Numbers or texts of a value that is set."""
@@ -154,8 +156,8 @@ def _window(sample: WindowSample, where: str) -> None:
         for key in ("width", "height"):
             value = getattr(sample, key)
             check_number(value, key, where)
-            if not 0 < value <= 1e6:
-                raise SampleError(f"{where}: {key} is {value!r}, expected a number above zero and at most 1e6")
+            if not SMALLEST <= value <= 1e6:
+                raise SampleError(f"{where}: {key} is {value!r}, expected a number from {SMALLEST:g} to 1e6")
     elif sample.what == "scale":
         check_number(sample.scale, "scale", where)
         if sample.scale is None or not SCALES[0] <= sample.scale <= SCALES[1]:
@@ -190,7 +192,7 @@ def _typed(sample: TextSample, where: str) -> None:
 
 
 def _composed(sample: ComposeSample, where: str) -> None:
-    if not isinstance(sample.text, str):
+    if not isinstance(sample.text, str) or has_halves(sample.text):
         raise SampleError(f"{where}: text is {sample.text!r}, expected text, empty at the end")
     _count(sample.cursor, "cursor", where)
     _keyboard(sample.device, where)
@@ -214,14 +216,14 @@ def _nothing(value: object, where: str) -> None:
 
 
 def _settable(value: object, where: str) -> None:
-    if value is True or value is False or isinstance(value, str):
+    if value is True or value is False or (isinstance(value, str) and not has_halves(value)):
         return
     if isinstance(value, Real) and -FARTHEST <= value <= FARTHEST:  # type: ignore[operator]
         return
     if isinstance(value, tuple | list) and len(value) <= MAX_PARTS:
         numbers = all(isinstance(one, Real) and not isinstance(one, bool) and -FARTHEST <= one <= FARTHEST  # type: ignore[operator]
                       for one in value)  # fmt: skip
-        if numbers or all(isinstance(one, str) for one in value):
+        if numbers or all(isinstance(one, str) and not has_halves(one) for one in value):
             return
     raise SampleError(
         f"{where} is {value!r}, expected a number, a text, True or False, or up to {MAX_PARTS:,} numbers or texts"
@@ -323,6 +325,7 @@ def is_plain(sample: PointerSample, now: float) -> bool:
         and -FARTHEST <= sample.dy <= FARTHEST
         and sample.pointer.__class__ is str
         and sample.pointer != ""
+        and sample.pointer.isascii()
         and sample.action in ACTIONS
         and sample.kind in KINDS
         and (sample.button is None or (sample.button.__class__ is int and 0 <= sample.button <= 4))
@@ -349,9 +352,14 @@ def check_number(value: object, key: str, where: str) -> None:
         raise SampleError(f"{where}: {key} is {value!r}, expected a finite number no larger than {FARTHEST:g}")
 
 
+def has_halves(text: str) -> bool:
+    """Whether a text has half a character in it (a lone surrogate), which no file could hold."""
+    return not text.isascii() and any("\ud800" <= letter <= "\udfff" for letter in text)
+
+
 def _text(value: object, key: str, where: str) -> None:
-    if not isinstance(value, str) or not value:
-        raise SampleError(f"{where}: {key} is {value!r}, expected a name")
+    if not isinstance(value, str) or not value or has_halves(value):
+        raise SampleError(f"{where}: {key} is {value!r}, expected a name, of whole characters")
 
 
 def _count(value: object, key: str, where: str) -> None:

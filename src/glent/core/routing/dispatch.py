@@ -35,12 +35,14 @@ def log_error(error: Exception, event: Event | None) -> None:
 class Dispatcher:
     """The sender of events; it keeps what it sent until a verdict collects it."""
 
-    __slots__ = ("_on_error", "aims", "events", "hovers", "listeners", "owed", "running", "seats")
+    __slots__ = ("_on_error", "aims", "events", "hovers", "listeners", "owed", "running", "seats", "stop")
 
     def __init__(self, on_error: OnError | None, listeners: Mapping[str, int]) -> None:
         self.listeners = listeners
         self._on_error = on_error if on_error is not None else log_error
         self.events: list[Event] = []
+        self.stop: BaseException | None = None
+        """What stopped a handler and is no Exception: it waits for the end of the sample."""
         self.running = False
         self.hovers = 0
         """Counts enters and leaves."""
@@ -193,9 +195,14 @@ class Dispatcher:
             taker = event.taker
             try:
                 subscription.handler(event)
-            except Exception as error:
+            except BaseException as error:
                 event.taker = taker  # what a handler that failed had taken is not taken (law R5)
-                self.report(error, event)
+                if isinstance(error, Exception):
+                    self.report(error, event)
+                else:
+                    # An interrupt, say: what is under way is brought to its end first, so that every enter has its
+                    # leave and every press its end (law P6), and then it goes on to whoever fed the sample.
+                    self.stop = self.stop or error
         return ran
 
     @staticmethod

@@ -5,9 +5,10 @@ from __future__ import annotations
 import weakref
 from collections import deque
 from collections.abc import Callable, Iterable, Mapping
+from threading import get_ident
 from typing import TYPE_CHECKING, Any
 
-from glent.core.errors import KindError, SampleError, SceneError, SeatError
+from glent.core.errors import KindError, SampleError, SceneError, SeatError, SettleError, ThreadError
 from glent.core.input.feel import Feel
 from glent.core.input.samples import ActSample, PointerSample, RaySample, Sample, TickSample, TipSample, WheelSample
 from glent.core.input.validate import check, check_time, is_plain
@@ -39,6 +40,9 @@ if TYPE_CHECKING:
 
 __all__ = ["Router"]
 
+MOST_SENT = 32
+"""How many events code can send within each other: more are taken for handlers that never end."""
+
 MOST_INNER = 1000
 """How many samples handlers can feed while one is routed: more are taken for a loop without end (law R6)."""
 
@@ -69,7 +73,9 @@ class Router(Acts, Queries):
         self._pointing = Pointing(state)
         self._seats = Seats(state, self._pointing)
         self._join()
-        self._busy = False
+        self._busy = 0
+        """The thread whose sample is being routed; 0: none is."""
+        self._sending = 0
         self._closed = False
         self._queue: deque[tuple[Sample | float | Scene, Verdict]] = deque()
         self._settle_wanted = False
@@ -99,6 +105,7 @@ class Router(Acts, Queries):
         :raises SampleError: a field is not what it may be, or the time runs backwards; nothing has changed then.
         """
         if self._busy:
+            self._check_thread("feed")
             check(sample, self._latest())
             verdict = Verdict(None)
             self._queue.append((sample, verdict))
@@ -146,6 +153,7 @@ class Router(Acts, Queries):
         """
         check_time(time, self._latest(), "tick")
         if self._busy:
+            self._check_thread("tick")
             self._queue.append((time, Verdict(None)))
             return ()
         verdict = self._outermost(time)
@@ -159,6 +167,7 @@ class Router(Acts, Queries):
         It happens by itself before each sample and tick. From inside a handler it is done after the current sample.
         """
         if self._busy:
+            self._check_thread("settle")
             self._settle_wanted = True
             return ()
         return self._outermost(None).events
@@ -168,6 +177,7 @@ class Router(Acts, Queries):
 
         :raises SampleError: the time is no number or has passed.
         """
+        self._check_open("at")
         check_time(due, self._state.now, "at")
         return self._timers.add(due, call)
 
@@ -177,15 +187,15 @@ class Router(Acts, Queries):
         The router is done then; :meth:`lifted` still tells what the world held.
         """
         if self._busy:
+            self._check_thread("close")
             raise SceneError("a router cannot be closed from inside a handler")
-        self._busy = True
+        self._busy = get_ident()
         try:
             self._pointing.close()
         finally:
-            self._busy = False
-            self._queue.clear()
             self._closed = True
             self._scene._router = None
+            self._end()
         return self._collected()
 
     def watch(self, call: Callable[[Sample, Verdict], object]) -> Observer:
@@ -215,13 +225,14 @@ class Router(Acts, Queries):
         if self._closed:
             raise SceneError("the router is closed, and moves nowhere; make another Router for the scene")
         if self._busy:
+            self._check_thread("move_to")
             self._queue.append((scene, Verdict(None)))
             return ()
-        self._busy = True
+        self._busy = get_ident()
         try:
             self._enter(scene)
         finally:
-            self._busy = False
+            self._end()
         return self._outermost(None).events
 
     def _check_free(self, scene: Scene) -> None:
@@ -278,15 +289,29 @@ class Router(Acts, Queries):
             raise SceneError(f"{node.path}: cannot be told of {kind}, it is not in a scene that this router serves")
         event = Event(kind, node, "", self._state.now, (0.0, 0.0), data=data or NO_DATA, seat=seat)
         if self._busy:
-            return self._dispatcher.send(event, node.lineage())
-        self._busy = True
+            self._check_thread("send")
+            return self._send_on(event)
+        self._busy = get_ident()
         try:
-            taken = self._dispatcher.send(event, node.lineage())
+            taken = self._send_on(event)
             self._route_queued()
         finally:
-            self._busy = False
-            self._queue.clear()
+            self._end()
         return taken
+
+    def _send_on(self, event: Event) -> bool:
+        """Send an event of code, unless handlers send so many within each other that they seem never to end."""
+        if self._sending >= MOST_SENT:
+            message = (
+                f"{event.node.path}: handlers of {event.kind} sent {MOST_SENT} events within each other; no more go"
+            )
+            self._dispatcher.report(SettleError(message), event)
+            return False
+        self._sending += 1
+        try:
+            return self._dispatcher.send(event, event.node.lineage())
+        finally:
+            self._sending -= 1
 
     @property
     def scene(self) -> Scene:
@@ -332,6 +357,7 @@ class Router(Acts, Queries):
         :raises SeatError: there is a seat of that name, a device is another seat's, or the viewport has no size.
         """
         self._between_samples("add_seat")
+        self._check_open("add_seat")
         return self._seats.add(name, devices, viewport, bindings)
 
     def remove_seat(self, name: str) -> None:
@@ -346,6 +372,10 @@ class Router(Acts, Queries):
         """Take the lifts that came outside of samples: of a menu that code opened, a tick, a seat that went. Each is
         told once, here or by the next verdict (law W3)."""
         return self._lifts.collect()
+
+    def _check_open(self, what: str) -> None:
+        if self._closed:
+            raise SceneError(f"{what}: the router is closed, its scene takes samples through another one")
 
     def _between_samples(self, what: str) -> None:
         if self._busy:
@@ -364,16 +394,41 @@ class Router(Acts, Queries):
         """Route one sample, pass time, or only settle (None); then route what handlers fed meanwhile."""
         if self._closed:
             raise SceneError("the router is closed, a scene takes samples through its new one")
-        self._busy = True
+        self._busy = get_ident()
         try:
             verdict = self._route(first)
             if self._queue or self._settle_wanted:
                 verdict._inner = self._route_queued()
+        except BaseException:
+            self._look_anew()
+            raise
         finally:
-            self._busy = False
-            if self._queue:  # something that is no Exception came through: what was promised cannot be kept
-                self._queue.clear()
+            self._end()
         return verdict
+
+    def _end(self) -> None:
+        """End the outermost call; what stopped a handler, such as an interrupt, goes on to the caller now."""
+        self._busy = 0
+        if self._queue:  # something that is no Exception came through: what was promised cannot be kept
+            self._queue.clear()
+        stop = self._dispatcher.stop
+        if stop is not None:
+            self._dispatcher.stop = None
+            raise stop
+
+    def _look_anew(self) -> None:
+        """Have the next settle look at everything anew: something that is no Exception broke off what was under way."""
+        self._settling.seen = self._settling.seats_seen = -1
+        self._scene._version += 1
+        for pointer in self._state.pointers.values():
+            pointer.unsettle()
+
+    def _check_thread(self, what: str) -> None:
+        """Check that a call comes from the thread whose sample is being routed: from one of its handlers."""
+        if self._busy != get_ident():
+            raise ThreadError(
+                f"{what}: another thread is feeding this router now; hand input over by a queue to the one that feeds"
+            )
 
     def _finds_the_same(self, pointer: Pointer, x: float, y: float) -> bool:
         """Whether a move finds the same offers where a modal, a claim or another seat has a say."""
@@ -384,7 +439,7 @@ class Router(Acts, Queries):
 
     def _follow(self, pointer: Pointer, contact: Contact, sample: PointerSample) -> Verdict:
         """Route a drag that just goes on: :meth:`_outermost` by the fast path."""
-        self._busy = True
+        self._busy = get_ident()
         offers, version = pointer.offers, self._scene._version
         try:
             verdict = self._gestures.follow(self._pointing, pointer, contact, sample)
@@ -396,10 +451,11 @@ class Router(Acts, Queries):
                 dispatcher.events = []
             if self._queue or self._settle_wanted:
                 verdict._inner = self._route_queued()
+        except BaseException:
+            self._look_anew()
+            raise
         finally:
-            self._busy = False
-            if self._queue:
-                self._queue.clear()
+            self._end()
         return verdict
 
     def _route_queued(self) -> tuple[Verdict, ...]:

@@ -4,9 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
 from types import MappingProxyType
+from typing import Any
 
-from glent.core.errors import SceneError
+from glent.core.errors import KindError, SceneError, is_choice
 from glent.core.geometry.shape import Shape
+from glent.core.input.validate import has_halves
 from glent.core.scene.flow import Flow
 from glent.core.scene.kinds import check_kind
 from glent.core.scene.place import LIMIT, Place
@@ -43,7 +45,7 @@ def flow(value: object, where: str) -> Flow | None:
 
 def solidity(value: object, where: str) -> str | None:
     """Check None or a solidity."""
-    if value is not None and value not in SOLIDITIES:
+    if value is not None and not is_choice(value, SOLIDITIES):
         raise SceneError(f"{where}: solidity is {value!r}, expected None or one of {', '.join(SOLIDITIES)}")
     return value
 
@@ -75,7 +77,7 @@ def reach(value: object, where: str) -> float | Mapping[str, float] | None:
         return None
     if isinstance(value, Mapping):
         for kind, by in value.items():
-            if kind not in POINTER_KINDS:
+            if not is_choice(kind, POINTER_KINDS):
                 raise SceneError(f"{where}: reach names {kind!r}, expected one of {', '.join(POINTER_KINDS)}")
             number(by, f"reach for {kind}", where, 0.0)
         return MappingProxyType(dict(value))  # to change it, set another: only that is noticed
@@ -86,17 +88,27 @@ def carries(value: Iterable[str] | None) -> frozenset[str] | None:
     """Check None, or kinds of event."""
     if value is None:
         return None
-    return frozenset(map(check_kind, (value,) if isinstance(value, str) else value))
+    given = (value,) if isinstance(value, str) else listed(value)
+    if given is None:
+        raise KindError(f"carries is {value!r}, expected None or kinds of event")
+    return frozenset(map(check_kind, given))
 
 
 def tags(value: Iterable[str], where: str) -> frozenset[str]:
     """Check words."""
-    if value == ():
+    if value.__class__ is tuple and not value:
         return NO_TAGS
-    given = () if isinstance(value, str) else tuple(value)
-    if isinstance(value, str) or not all(isinstance(tag, str) and tag for tag in given):
+    given = listed(value)
+    if given is None or not all(isinstance(tag, str) and tag and not has_halves(tag) for tag in given):
         raise SceneError(f"{where}: tags is {value!r}, expected words in a set, list or tuple")
     return frozenset(given)
+
+
+def listed(value: object) -> tuple[Any, ...] | None:
+    """What is in a collection; None if it is none, or a text."""
+    if isinstance(value, str | bytes | Mapping) or not isinstance(value, Iterable):
+        return None
+    return tuple(value)
 
 
 def scroll(value: object, where: str) -> tuple[float, float]:
@@ -110,6 +122,6 @@ def scroll(value: object, where: str) -> tuple[float, float]:
 
 def role(value: str | None, where: str) -> str | None:
     """Check None, or a role that WAI-ARIA knows."""
-    if value is not None and value not in ROLES:
+    if value is not None and not is_choice(value, ROLES):
         raise SceneError(f"{where}: role is {value!r}, expected a WAI-ARIA role such as {', '.join(sorted(CONTROLS))}")
     return value

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from glent.core.errors import PlaceError
+from glent.core.errors import PlaceError, is_choice
 from glent.core.scene.place import LIMIT
 
 __all__ = ["ALIGNS", "FLOWS", "JUSTIFIES", "Flow"]
@@ -120,7 +120,7 @@ def _made(given: dict[str, Any]) -> Flow:
 
 
 def _one_of(value: object, what: str, words: tuple[str, ...]) -> str:
-    if value not in words:
+    if not is_choice(value, words):
         raise PlaceError(f"{what} is {value!r}, expected one of {', '.join(words)}")
     return str(value)
 

@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 from types import MappingProxyType
 from typing import Any
 
-from glent.core.errors import SceneError
+from glent.core.errors import SceneError, is_choice
 from glent.core.input.feel import checked_feel
 from glent.core.scene import checks
 from glent.core.scene.input_attributes import InputAttributes
@@ -170,7 +170,7 @@ class GestureAttributes(InputAttributes):
 
 
 def _axis(value: object, key: str, where: str) -> object:
-    if value not in AXES:
+    if not is_choice(value, AXES):
         raise SceneError(f"{where}: axis is {value!r}, expected None, 'x' or 'y'")
     return value
 

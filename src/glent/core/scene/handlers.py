@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import partial
 from typing import TYPE_CHECKING, Any
 
 if TYPE_CHECKING:
     from glent.core.scene.node import Node
 
-__all__ = ["PHASES", "Handler", "Subscription", "of_primary"]
+__all__ = ["PHASES", "Handler", "Subscription", "is_async", "of_primary"]
 
 Handler = Callable[[Any], object]
 """Called with the event; what it returns is ignored."""
@@ -24,6 +25,20 @@ def of_primary(handler: Handler) -> Handler:
         return None if event.button else handler(event)  # the primary one is number 0
 
     return heard
+
+
+def is_async(handler: object) -> bool:
+    """Whether calling a handler would make a coroutine or a generator, and run nothing of it."""
+    while isinstance(handler, partial):
+        handler = handler.func
+    if not hasattr(handler, "__code__"):
+        handler = getattr(handler, "__func__", None) or getattr(type(handler), "__call__", None)  # noqa: B004
+    flags: int = getattr(getattr(handler, "__code__", None), "co_flags", 0)
+    return bool(flags & _NOT_RUN)
+
+
+_NOT_RUN = 0x20 | 0x80 | 0x200
+"""Generator, coroutine, asynchronous generator: the flags of a function's code."""
 
 
 class Subscription:

@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 from types import MappingProxyType
 from typing import TYPE_CHECKING, Any, Generic, TypeVar, overload
 
-from glent.core.errors import SceneError
+from glent.core.errors import SceneError, is_choice
 from glent.core.scene import checks
 
 if TYPE_CHECKING:
@@ -138,7 +138,7 @@ class InputAttributes:
 
 def _one_of(*choices: object) -> Callable[[Any, str, str], Any]:
     def check(value: object, key: str, where: str) -> object:
-        if value not in choices:
+        if not is_choice(value, choices):
             raise SceneError(f"{where}: {key} is {value!r}, expected one of {', '.join(map(str, choices))}")
         return value
 
@@ -170,7 +170,7 @@ def _nav(value: object, key: str, where: str) -> Mapping[str, str | None] | None
     if not isinstance(value, Mapping):
         raise SceneError(f"{where}: nav is {value!r}, expected None or paths by direction")
     for direction in value:
-        if direction not in DIRECTIONS:
+        if not is_choice(direction, DIRECTIONS):
             raise SceneError(f"{where}: nav names {direction!r}, expected one of {', '.join(DIRECTIONS)}")
     return MappingProxyType({way: _path_of(path, f"nav[{way!r}]", where) for way, path in value.items()})
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 from typing import TYPE_CHECKING
 
-from glent.core.errors import SceneError
+from glent.core.errors import SceneError, is_choice
 from glent.core.scene import checks
 from glent.core.scene.fit import fitted_into
 from glent.core.scene.root import Frame, Root
@@ -84,7 +84,7 @@ class Layer(Root):
 
     @transition.setter
     def transition(self, value: str | None) -> None:
-        if value not in TRANSITIONS:
+        if not is_choice(value, TRANSITIONS):
             raise SceneError(f"{self.path}: transition is {value!r}, expected None, 'ignores' or 'keeps_press'")
         self._transition = value
         self._note()
@@ -97,7 +97,7 @@ def checked_claims(value: object, where: str) -> frozenset[str]:
     """
     given = (value,) if isinstance(value, str) else tuple(value) if isinstance(value, Iterable) else (value,)
     for channel in given:
-        if channel not in CHANNELS:
+        if not is_choice(channel, CHANNELS):
             raise SceneError(f"{where}: claims names {channel!r}, expected channels among {', '.join(CHANNELS)}")
     return frozenset(given)
 
@@ -107,6 +107,6 @@ def checked_cursor(value: str | None, where: str) -> str | None:
 
     :raises SceneError: it is none of the known states.
     """
-    if value is not None and value not in CURSORS:
+    if value is not None and not is_choice(value, CURSORS):
         raise SceneError(f"{where}: cursor is {value!r}, expected None or one of {', '.join(CURSORS)}")
     return value

@@ -5,11 +5,11 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator
 from typing import TYPE_CHECKING, Unpack
 
-from glent.core.errors import PathError, SceneError
+from glent.core.errors import PathError, SceneError, is_choice
 from glent.core.scene import checks
 from glent.core.scene.attributes import Attributes
 from glent.core.scene.extent import scroll_range
-from glent.core.scene.handlers import BUTTONS, PHASES, Handler, Subscription, of_primary
+from glent.core.scene.handlers import BUTTONS, PHASES, Handler, Subscription, is_async, of_primary
 from glent.core.scene.input_attributes import PLAIN
 from glent.core.scene.kinds import GESTURES, MAKES_SOLID, TARGETED, check_kind
 from glent.core.scene.layout import natural
@@ -313,13 +313,18 @@ class Node(Attributes):
         :raises SceneError: no such phase or button, the handler cannot be called, or the node has been removed.
         """
         check_kind(kind)
-        if phase not in PHASES:
+        if not is_choice(phase, PHASES):
             raise SceneError(f"{self.path}: phase is {phase!r}, expected one of {', '.join(PHASES)}")
         if not callable(handler):
             raise SceneError(f"{self.path}: the handler for {kind} is {handler!r}, expected something to call")
+        if is_async(handler):
+            raise SceneError(
+                f"{self.path}: the handler for {kind} is an async function or a generator, which would not run;"
+                " expected a plain function, which may start a task"
+            )
         if self._scene is None:
             raise SceneError(f"{self.path}: cannot hear {kind}, the node has been removed")
-        if button not in BUTTONS or (button == "any" and kind != "click"):
+        if not is_choice(button, BUTTONS) or (button == "any" and kind != "click"):
             raise SceneError(f"{self.path}: button is {button!r} for {kind}, expected primary, or any for click")
         if kind == "click" and button == "primary":
             handler = of_primary(handler)

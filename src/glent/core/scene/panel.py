@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from typing import TYPE_CHECKING, Any
 
-from glent.core.errors import SceneError
+from glent.core.errors import SceneError, is_choice
 from glent.core.geometry.world.pose import Pose
 from glent.core.geometry.world.surfaces import Curved, Flat
 from glent.core.scene import checks
@@ -166,7 +166,7 @@ class Panel(Root, Posed):
 
     @reverse.setter
     def reverse(self, value: str) -> None:
-        if value not in REVERSES:
+        if not is_choice(value, REVERSES):
             raise SceneError(f"{self.path}: reverse is {value!r}, expected one of {', '.join(REVERSES)}")
         self._back = value
         self._note()
