@@ -238,7 +238,7 @@ FILES = [
     for node, stood, possible in (
         ("control: {kind: slidr}", "found 'slidr'", "expected one of button, toggle, radiogroup"),
         ("{role: button, control: {kind: slider}}", "role is 'button' and", "no role or slider"),
-        ("control: {kind: slider, low: 3, high: 3}", "low is 3 and high 3", "expected low below high"),
+        ("control: {kind: slider, low: 3, high: 3}", "low is 3.0 and high 3.0", "expected low below high"),
         ("control: {kind: slider, hue: red}", "found an unknown key with 'red'", "expected one of kind, low, high"),
         ("control: {kind: scrollbar, area: hud/no}", "control.area (node hud/x): found 'hud/no'", "expected the path of a node"),
         ("control: {kind: scrollbar, area: hud}", "hud does not scroll", "expected a node that does"),

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
+from glent.core.arguments import is_choice
 from glent.core.errors import ControlError
 
 if TYPE_CHECKING:
@@ -23,7 +24,7 @@ def checked_side(side: str, where: str) -> str:
 
     :raises ControlError: it is none.
     """
-    if side not in SIDES:
+    if not is_choice(side, SIDES):
         raise ControlError(f"{where}: side is {side!r}, expected one of {', '.join(SIDES)}")
     return side
 

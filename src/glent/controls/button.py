@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING, Any, Literal
 from glent.controls.context import feel_of, router_of
 from glent.controls.control import NOTHING, Control
 from glent.controls.keys import key_of
+from glent.core.arguments import is_choice
 from glent.core.errors import ControlError
 from glent.core.value import Value
 
@@ -60,7 +61,7 @@ class Button(Control):
         super().__init__(node)
         if on_hold is not None and while_held is None:
             while_held = "hold"
-        if while_held not in HELD:
+        if not is_choice(while_held, HELD):
             raise ControlError(f"{node.path}: while_held is {while_held!r}, expected None, hold, repeat or confirm")
         if on_hold is not None and while_held != "hold":
             raise ControlError(f"{node.path}: on_hold goes with while_held 'hold', and that is {while_held!r}")

@@ -8,13 +8,14 @@ from weakref import WeakKeyDictionary, ref
 
 from glent.controls.look import Look
 from glent.controls.types import EXPECTED, NOTHING, is_of
+from glent.core.arguments import is_choice
 from glent.core.errors import ControlError, GlentError
 from glent.core.input.samples import PointerButton
+from glent.core.scene.node import Node
 
 if TYPE_CHECKING:
     from glent.core.routing.event import ActEvent
     from glent.core.routing.router import Router
-    from glent.core.scene.node import Node
     from glent.core.value import Value
 
 __all__ = ["NOTHING", "Control", "Subscription", "control_of"]
@@ -88,6 +89,8 @@ class Control:
 
     def __init__(self, node: Node) -> None:
         name = type(self).__name__
+        if not isinstance(node, Node):
+            raise ControlError(f"a {name} is to be made of {node!r}, expected a Node")
         if node.scene is None:
             raise ControlError(f"{node.path}: cannot be a {name}, the node has been removed")
         if node.role is not None and self.roles and node.role not in self.roles:
@@ -121,7 +124,7 @@ class Control:
 
         :raises ControlError: it has no such act.
         """
-        if act not in self.acts:
+        if not is_choice(act, self.acts):
             known = ", ".join(self.acts) or "nothing but change its value"
             raise ControlError(f"{self.node.path}: a {type(self).__name__} has no act {act!r}, expected one of {known}")
         calls = self._acts.setdefault(act, {})
@@ -147,7 +150,7 @@ class Control:
         :raises ControlError: it has no such value. :raises ValueRefusedError: it cannot be that.
         """
         values = self.values
-        if name not in values:
+        if not is_choice(name, values):
             raise ControlError(f"{self.node.path}: has no value {name!r}, expected {' or '.join(values) or 'none'}")
         values[name].current = to
 
@@ -156,7 +159,7 @@ class Control:
 
         :raises PathError: there is no such part.
         """
-        node = self.node[part] if part else self.node
+        node = self.node if isinstance(part, str) and not part else self.node[part]
         marks = self._marks | self.marks_of(part)
         return Look(self.state_of(node, part), marks | {"focus_ring"} if node.focus_ring else marks)
 
@@ -171,6 +174,8 @@ class Control:
         :raises ControlError: there is no such mark.
         """
         Look("idle", (mark,))
+        if not isinstance(on, bool):
+            raise ControlError(f"{self.node.path}: the mark {mark} is {on!r}, expected True or False")
         marks = self._marks | {mark} if on else self._marks - {mark}
         if marks != self._marks:
             self._marks = marks

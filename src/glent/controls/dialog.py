@@ -8,6 +8,7 @@ from functools import partial
 from typing import TYPE_CHECKING, ClassVar
 
 from glent.controls.control import Control
+from glent.core.arguments import is_choice, listed
 from glent.core.errors import ControlError
 from glent.core.input.samples import PointerButton
 from glent.core.scene.place import Place
@@ -140,11 +141,11 @@ class Dialog(Control):
         hidden = next((one for one in self.node.lineage()[:-1] if not one.visible and one is not self._backdrop), None)
         if hidden is not None:
             raise ControlError(f"{self.node.path}: cannot ask, {hidden.path} is hidden; show it first")
-        given = tuple(choices)
-        if isinstance(choices, str) or not given or len(set(given)) < len(given):
+        given = listed(choices)
+        if not given or not all(isinstance(one, str) for one in given) or len(set(given)) < len(given):
             raise ControlError(f"{self.node.path}: the choices are {choices!r}, expected some, each once")
         for name, choice in (("cancel", cancel), ("default", default)):
-            if choice is not None and choice not in given:
+            if choice is not None and not is_choice(choice, given):
                 raise ControlError(f"{self.node.path}: {name} is {choice!r}, expected one of {', '.join(given)}")
         answer = Answer(message, given, cancel, default, seat)
         if then is not None:

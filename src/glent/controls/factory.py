@@ -11,10 +11,10 @@ from glent.controls.menubar import Menubar
 from glent.controls.options import checked_options, options_of
 from glent.controls.registry import class_of, name_of
 from glent.core.errors import ControlError, PathError, ValueRefusedError
+from glent.core.scene.scene import Scene
 
 if TYPE_CHECKING:
     from glent.core.scene.node import Node
-    from glent.core.scene.scene import Scene
 
 __all__ = ["Controls", "controls_of"]
 
@@ -182,6 +182,8 @@ class Controls(Mapping[str, Control]):
 
 def controls_of(scene: Scene) -> Controls:
     """The controls of a scene, as its nodes declare them now: those that were made, brought up to date, or new ones."""
+    if not isinstance(scene, Scene):
+        raise ControlError(f"the scene is {scene!r}, expected a Scene")
     made = scene.attachments.get(KEPT)
     if not isinstance(made, Controls):
         return Controls(scene)

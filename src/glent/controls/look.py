@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator, Mapping
 from typing import TypeVar
 
+from glent.core.arguments import is_choice
 from glent.core.errors import ControlError
 
 __all__ = ["MARKS", "STATES", "Look"]
@@ -34,10 +35,10 @@ class Look:
     __slots__ = ("marks", "state")
 
     def __init__(self, state: str, marks: Iterable[str] = ()) -> None:
-        given = frozenset(marks)
+        given = frozenset(one if isinstance(one, str) else repr(one) for one in marks)
         unknown = given.difference(MARKS)
-        if state not in STATES or unknown:
-            what = repr(state) if state not in STATES else repr(sorted(unknown)[0])
+        if not is_choice(state, STATES) or unknown:
+            what = repr(state) if not is_choice(state, STATES) else repr(sorted(unknown)[0])
             raise ControlError(f"a look cannot be {what}, expected one of {', '.join(STATES)} with {', '.join(MARKS)}")
         self.state = state
         self.marks = tuple(mark for mark in MARKS if mark in given)

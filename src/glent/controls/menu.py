@@ -85,7 +85,11 @@ class Menu(Popup):
                 f"{node.path}: its opener is {what}, expected an item of {above.node.path}, whose submenu it is"
             )
         super().__init__(
-            node, opener, side or ("below" if above is None else "right"), gap, opens_on_click=above is None
+            node,
+            opener,
+            ("below" if above is None else "right") if side is None else side,
+            gap,
+            opens_on_click=above is None,
         )
         self._items = Items(node, *MENU_ITEMS)
         self._typed = Typed(label)

@@ -10,11 +10,11 @@ from glent.controls.beside import checked_side, put_at, put_beside
 from glent.controls.context import router_of, serving
 from glent.controls.control import Control
 from glent.core.errors import ControlError, SceneError
+from glent.core.scene.node import Node
 
 if TYPE_CHECKING:
     from glent.controls.options import Distance, Side
     from glent.core.routing.event import ActEvent, Event
-    from glent.core.scene.node import Node
 
 __all__ = ["Popup"]
 
@@ -47,6 +47,8 @@ class Popup(Control):
         opens_on_click: bool = True,
     ) -> None:
         super().__init__(node)
+        if opener is not None and not isinstance(opener, Node):
+            raise ControlError(f"{node.path}: its opener is {opener!r}, expected None or a Node")
         self._opener, self._side, self._gap = opener, checked_side(side, node.path), gap
         self._before: Node | None = None
         """Where the focus was."""

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING, Literal
 
+from glent.core.arguments import is_choice
 from glent.core.errors import ControlError
 
 if TYPE_CHECKING:
@@ -27,7 +28,7 @@ class Rail:
     __slots__ = ("_flipped", "_node", "axis")
 
     def __init__(self, node: Node, orientation: str, downwards: bool = False) -> None:
-        if orientation not in ORIENTATIONS:
+        if not is_choice(orientation, ORIENTATIONS):
             raise ControlError(f"{node.path}: orientation is {orientation!r}, expected horizontal or vertical")
         self._node = node
         self.axis: Literal["x", "y"] = "x" if orientation == "horizontal" else "y"

@@ -8,6 +8,7 @@ from glent.controls.control import Control, step_of
 from glent.controls.keys import is_along, key_of
 from glent.controls.rail import Rail
 from glent.controls.stroke import Stroke
+from glent.core.arguments import is_number
 from glent.core.errors import ControlError
 from glent.core.value import Value
 
@@ -27,8 +28,8 @@ def made_value(node: Node, low: float, high: float, step: float | None, start: f
 
     :raises ControlError: the range is none.
     """
-    if not low < high:
-        raise ControlError(f"{node.path}: low is {low:g} and high {high:g}, expected low below high")
+    if not (is_number(low) and is_number(high) and low < high):
+        raise ControlError(f"{node.path}: low is {low} and high {high}, expected numbers, low below high")
     if start is None:
         return Value(name=node.path, low=low, high=high, step=step)
     return Value(start, name=node.path, low=low, high=high, step=step)
@@ -39,7 +40,7 @@ def checked_range(value: Value[float], where: str) -> Value[float]:
 
     :raises ControlError: it has none.
     """
-    if value.low is None or value.high is None or value.low >= value.high:
+    if not isinstance(value, Value) or value.low is None or value.high is None or value.low >= value.high:
         raise ControlError(f"{where}: the value is {value!r}, expected one with low below high")
     return value
 

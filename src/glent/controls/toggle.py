@@ -33,6 +33,8 @@ class Toggle(Control):
     def __init__(self, node: Node, value: Value[Any] | None = None, start: bool | Literal["mixed"] = False) -> None:
         super().__init__(node)
         options = (False, True) if (node.role or self.roles[0]) == "switch" else (False, True, "mixed")
+        if value is not None and not isinstance(value, Value):
+            raise ControlError(f"{node.path}: the value is {value!r}, expected a Value")
         if value is not None and value.ready and not (isinstance(value.current, bool) or value.current == "mixed"):
             raise ControlError(f"{node.path}: the value is {value.current!r}, expected True, False or 'mixed'")
         self.value: Value[Any] = value if value is not None else Value(start, name=node.path, options=options)

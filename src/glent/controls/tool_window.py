@@ -11,6 +11,7 @@ from glent.controls.beside import put_at
 from glent.controls.context import seat_of
 from glent.controls.control import Control
 from glent.controls.keys import key_of
+from glent.core.arguments import is_number
 from glent.core.errors import ControlError
 from glent.core.scene.place import Place
 
@@ -92,7 +93,15 @@ class ToolWindow(Control):
         step: Positive = 8.0,
     ) -> None:
         super().__init__(node)
-        if min(min_size) < 0.0:
+        for key, flag in (("title", title), ("close_button", close_button), ("resizable", resizable)):
+            if not isinstance(flag, bool):
+                raise ControlError(f"{node.path}: {key} is {flag!r}, expected True or False")
+        if (
+            not isinstance(min_size, tuple | list)
+            or len(min_size) != 2
+            or not all(map(is_number, min_size))
+            or min(min_size) < 0.0
+        ):
             raise ControlError(f"{node.path}: min_size is {min_size!r}, expected a width and a height from 0")
         self._min_size, self._stays_inside, self._step = tuple(min_size), stays_inside, step
         self._before: Place | None = None

@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection, Iterable
+from collections.abc import Iterable
 from itertools import islice
-from typing import TypeGuard
 
 __all__ = [
     "BindingError",
@@ -21,14 +20,8 @@ __all__ = [
     "ShapeError",
     "ThreadError",
     "ValueRefusedError",
-    "is_choice",
     "near",
 ]
-
-
-def is_choice(value: object, choices: Collection[object]) -> TypeGuard[str | None]:
-    """Whether a value is one of some words, or None where that is among them; of whatever type it is."""
-    return (isinstance(value, str) or value is None) and value in choices
 
 
 MANY = 500

@@ -7,6 +7,7 @@ from collections import deque
 from collections.abc import Callable
 from typing import Any, Generic, TypeVar
 
+from glent.core.arguments import is_number, listed
 from glent.core.errors import ValueRefusedError
 
 __all__ = ["Bound", "Value", "Watch"]
@@ -166,7 +167,7 @@ class Value(Generic[T]):
             raise ValueRefusedError(f"{name}: low is {low!r} and high {high!r}, expected low no higher than high")
         if step is not None and step <= 0:
             raise ValueRefusedError(f"{name}: step is {step!r}, expected more than 0")
-        if options is not None and not (low is high is step is None and options):
+        if options is not None and not (low is high is step is None and listed(options)):
             raise ValueRefusedError(f"{name}: options are {options!r}, expected at least one, and no range beside them")
         return low, high, step
 
@@ -202,6 +203,8 @@ class Value(Generic[T]):
 
     def watch(self, told: Callable[[T], object]) -> Watch:
         """Call ``told(value)`` at once if it is ready, and then with each new value."""
+        if not callable(told):
+            raise ValueRefusedError(f"{self.name}: is to be watched by {told!r}, expected something to call")
         watch = Watch(self, told)
         self._watches[watch] = None
         if self.ready:
@@ -227,6 +230,9 @@ class Value(Generic[T]):
             )
         if source is self:
             raise ValueRefusedError(f"{self.name}: is to be bound to itself, expected another value")
+        for what, call in (("forward", forward), ("inverse", inverse)):
+            if call is not None and not callable(call):
+                raise ValueRefusedError(f"{self.name}: {what} is {call!r}, expected None or something to call")
         bound = Bound(self, source, forward or _same, inverse or _same)
         first = bound._passed_on(source, source._current) if source.ready else _NOTHING
         self._bounds[bound] = source._bounds[bound] = None
@@ -243,7 +249,7 @@ class Value(Generic[T]):
     def _fitting(self, value: Any) -> Any:
         """The nearest value that it can have."""
         if self.options is not None:
-            if value not in self.options:
+            if not any(_alike(value, one) for one in self.options):
                 shown = ", ".join(map(repr, self.options))
                 raise ValueRefusedError(f"{self.name}: is set to {value!r}, expected one of {shown}")
             return value
@@ -322,8 +328,13 @@ def _same(value: Any) -> Any:
 
 
 def _alike(one: Any, other: Any) -> bool:
-    return one is other or (isinstance(one, bool) == isinstance(other, bool) and bool(one == other))
+    if one is other:
+        return True
+    try:
+        return isinstance(one, bool) == isinstance(other, bool) and bool(one == other)
+    except (TypeError, ValueError):  # an array, say, has no truth value
+        return False
 
 
 def _is_number(value: object) -> bool:
-    return isinstance(value, int | float) and not isinstance(value, bool) and math.isfinite(value)
+    return is_number(value)

@@ -14,16 +14,17 @@ from typing import TYPE_CHECKING, Any
 import numpy as np
 from numpy.typing import NDArray
 
+from glent.core.errors import SceneError
 from glent.core.routing.pointers.press import listens_for_press
 from glent.core.routing.seat_view import SeatView
 from glent.core.scene.grid import paint_number
 from glent.core.scene.island import BOX, FAR, Island, Shaped, Turned
+from glent.core.scene.scene import Scene
 
 if TYPE_CHECKING:
     from glent.core.geometry.shape import Shape
     from glent.core.scene.grid import Entry
     from glent.core.scene.node import Node
-    from glent.core.scene.scene import Scene
 
 __all__ = ["PassMap", "Zone", "pass_map"]
 
@@ -80,6 +81,8 @@ class PassMap:
 
 def pass_map(scene: Scene, seat: str = "main") -> PassMap:
     """The map of a scene as it is now, one entry a window pixel, asked at pixel centres, for a free mouse of a seat."""
+    if not isinstance(scene, Scene):
+        raise SceneError(f"pass_map: the scene is {scene!r}, expected a Scene")
     scene._index.refresh()
     view = SeatView(scene, seat)
     view.refresh()

@@ -6,9 +6,10 @@ from dataclasses import dataclass
 from enum import Enum
 from typing import TYPE_CHECKING
 
-from glent.core.errors import SampleError
+from glent.core.errors import SampleError, SceneError
 from glent.core.geometry.world.ray import Ray, checked_ray
 from glent.core.routing.aim import Aim, camera_ray, local_of
+from glent.core.routing.router import Router
 from glent.core.scene.island import BOX
 from glent.core.scene.space import covers
 
@@ -17,7 +18,6 @@ if TYPE_CHECKING:
 
     from glent.core.geometry.world.vectors import Vector3
     from glent.core.routing.hit.point import Hit
-    from glent.core.routing.router import Router
     from glent.core.routing.seat_view import Barrier, SeatView
     from glent.core.scene.node import Node
     from glent.core.scene.panel import Panel
@@ -85,6 +85,8 @@ def why(router: Router, x: float, y: float, kind: str = "mouse", seat: str | Non
     What stands in the world comes after the layers, as the camera's ray meets it. Cost: a walk of the whole scene. The
     hits are those of ``router.hits(x, y, kind=kind)``, in the same order.
     """
+    if not isinstance(router, Router):
+        raise SceneError(f"why: the router is {router!r}, expected a Router")
     scene = router.scene
     hits = router.hits(x, y, kind=kind, seat=seat)
     view = router._asker(x, y, seat).view

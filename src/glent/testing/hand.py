@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import TypeAlias
 
+from glent.core.arguments import is_number
+from glent.core.errors import SampleError
 from glent.core.input.samples import (
     ComposeSample,
     KeySample,
@@ -20,10 +22,12 @@ from glent.core.input.validate import button_of
 from glent.core.routing.pointers.pointer import bit_of
 from glent.core.routing.router import Router
 from glent.core.routing.verdict import Verdict
-from glent.core.scene.node import Node
+from glent.core.scene.node import Node, checked_node
 from glent.testing.steady import Steady
 
 __all__ = ["Hand"]
+
+MOST_STEPS = 100_000
 
 Target: TypeAlias = "Node | str | tuple[float, float]"
 """A node, its path, or a point of the screen in window pixels."""
@@ -60,8 +64,12 @@ class Hand(Steady):
     def point(self, target: Target, at: tuple[float, float] = (0.5, 0.5)) -> tuple[float, float]:
         """Where a target is on the screen; ``at`` is where in a node's box, in fractions of it."""
         if isinstance(target, tuple):
+            if len(target) != 2 or not all(map(is_number, target)):
+                raise SampleError(f"a hand's target is {target!r}, expected a node, its path, or a point (x, y)")
             return float(target[0]), float(target[1])
-        node = self.router.scene[target] if isinstance(target, str) else target
+        node = self.router.scene[target] if isinstance(target, str) else checked_node(target, "a hand's target")
+        if not isinstance(at, tuple | list) or len(at) != 2 or not all(map(is_number, at)):
+            raise SampleError(f"{node.path}: at is {at!r}, expected two fractions of its box")
         width, height = node.size
         x, y = self.router.scene.point(node, width * at[0], height * at[1])
         return round(x, 3), round(y, 3)
@@ -74,6 +82,8 @@ class Hand(Steady):
 
     def move(self, target: Target, steps: int = 1, at: tuple[float, float] = (0.5, 0.5)) -> Verdict:
         """Go to a target in a straight line, in so many samples; the last verdict."""
+        if isinstance(steps, bool) or not isinstance(steps, int) or not 0 < steps <= MOST_STEPS:
+            raise SampleError(f"a hand is to move in {steps!r} steps, expected a whole number from 1 to {MOST_STEPS:,}")
         (x0, y0), (x1, y1) = self.pos, self.point(target, at)
         for step in range(1, steps + 1):
             part = step / steps

@@ -4,12 +4,17 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
+from glent.core.arguments import is_number
+from glent.core.errors import SampleError
 from glent.core.input.samples import Sample, TickSample
+from glent.core.input.validate import check_number
 from glent.core.routing.event import Event
 from glent.core.routing.router import Router
 from glent.core.routing.verdict import Verdict
 
 __all__ = ["Steady"]
+
+MOST_FRAMES = 1_000_000
 
 
 class Steady:
@@ -42,11 +47,15 @@ class Steady:
 
     def pause(self, seconds: float) -> None:
         """Let time pass before the next sample."""
+        check_number(seconds, "seconds", "pause")
         self.time = round(max(self.time, self.router.now) + seconds, 6)
 
     def wait(self, seconds: float, frame: float = 0.016) -> list[Event]:
         """Keep still while time passes, with a tick every frame; the events that sent."""
         sent: list[Event] = []
+        check_number(seconds, "seconds", "wait")
+        if not is_number(frame) or not frame > 0 or seconds / frame > MOST_FRAMES:
+            raise SampleError(f"wait: {seconds!r} s in frames of {frame!r} s, expected at most {MOST_FRAMES:,} of them")
         end = round(max(self.time, self.router.now) + seconds, 6)
         while self.time < end:
             self.pause(min(frame, end - max(self.time, self.router.now)))

@@ -7,6 +7,7 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
 from typing import TYPE_CHECKING
 
+from glent.core.arguments import is_choice, listed
 from glent.core.errors import ShapeError
 from glent.core.geometry.affine import Box
 from glent.core.geometry.shape import Segments, Shape, segments_of_ring
@@ -61,11 +62,11 @@ class Polygon(Shape):
     _bands: Bands | None = field(repr=False, compare=False)
 
     def __init__(self, rings: Sequence[Sequence[object]], unit: str = "px") -> None:
-        if unit not in UNITS:
+        if not is_choice(unit, UNITS):
             raise ShapeError(f"the unit of a polygon is {unit!r}, expected one of {', '.join(UNITS)}")
-        given: list[object] = list(rings)
+        given = list(listed(rings) or ())
         if not given:
-            raise ShapeError("a polygon has no rings, expected at least one")
+            raise ShapeError(f"the rings of a polygon are {rings!r}, expected at least one ring of points")
         first = given[0]
         if isinstance(first, Sequence) and first and isinstance(first[0], int | float):
             given = [given]  # one ring, given as its points

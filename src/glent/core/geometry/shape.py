@@ -13,6 +13,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 from typing import TYPE_CHECKING, TypeAlias
 
+from glent.core.arguments import is_number, listed
 from glent.core.errors import ShapeError
 from glent.core.geometry.affine import IDENTITY, Affine, Box
 
@@ -72,7 +73,7 @@ class Shape(ABC):
 
 
 def _number(value: object, what: str) -> float:
-    if isinstance(value, bool) or not isinstance(value, int | float) or not math.isfinite(value):
+    if not is_number(value):
         raise ShapeError(f"{what} is {value!r}, expected a finite number")
     return float(value)
 
@@ -139,7 +140,7 @@ class Union(Shape):
     parts: tuple[Shape, ...]
 
     def __post_init__(self) -> None:
-        parts = tuple(self.parts)
+        parts = listed(self.parts)
         if not parts:
             raise ShapeError("a union has no parts, expected at least one shape")
         for index, part in enumerate(parts):

@@ -6,6 +6,7 @@ import re
 from collections.abc import Iterable, Mapping
 from types import MappingProxyType
 
+from glent.core.arguments import listed
 from glent.core.errors import BindingError
 from glent.core.input.pad import AXES, BUTTONS
 
@@ -81,6 +82,9 @@ class Bindings:
     def __init__(
         self, given: Mapping[str, Iterable[str]] | None = None, reserved: Mapping[str, str] | None = None
     ) -> None:
+        for what, one in (("given", given), ("reserved", reserved)):
+            if one is not None and not isinstance(one, Mapping):
+                raise BindingError(f"bindings: {what} is {one!r}, expected None or a mapping")
         self.reserved: Mapping[str, str] = MappingProxyType(dict(reserved or {}))
         own = {action: _controls(action, controls) for action, controls in (given or {}).items()}
         taken = {control for controls in own.values() for control in controls}
@@ -145,6 +149,8 @@ class Bindings:
         :param take: whether to take the control from another action that has it.
         :raises BindingError: another action has it and ``take`` is not set, or back would be left without any.
         """
+        if not isinstance(action, str) or not isinstance(control, str):
+            raise BindingError(f"bindings: {control!r} is to be bound to {action!r}, expected texts")
         other = self._controls.get(control)
         if other is not None and other != action and not take:
             raise BindingError(f"bindings: {control} cannot be bound to {action}, {other} has it")
@@ -170,7 +176,9 @@ class Bindings:
 
 
 def _controls(action: str, value: Iterable[str]) -> tuple[str, ...]:
-    given = (value,) if isinstance(value, str) else tuple(value)
+    given = (value,) if isinstance(value, str) else listed(value)
+    if given is None:
+        raise BindingError(f"bindings: {action} is {value!r}, expected key codes or controls of a pad")
     checked = []
     for control in given:
         if not isinstance(control, str) or not control:

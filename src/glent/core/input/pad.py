@@ -44,6 +44,8 @@ STICKS = {"left_stick_x": "left_stick", "left_stick_y": "left_stick", "right_sti
 
 def is_keyboard(device: str) -> bool:
     """Whether a device is a keyboard: ``keys``, or of a second player ``keys2``, ``keys3``, …."""
+    if not isinstance(device, str):
+        return False
     return device == KEYS or (device.startswith(KEYS) and device[len(KEYS) :].isdecimal())
 
 

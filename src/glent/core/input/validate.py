@@ -6,6 +6,7 @@ from collections.abc import Callable
 from numbers import Real
 from typing import Any
 
+from glent.core.arguments import has_halves, is_choice
 from glent.core.errors import SampleError
 from glent.core.geometry.world.ray import checked_ray
 from glent.core.geometry.world.vectors import Vector3, checked, length, minus
@@ -26,7 +27,7 @@ from glent.core.input.samples import (
     WindowSample,
 )
 
-__all__ = ["FARTHEST", "LATEST", "button_of", "check", "check_number", "check_time", "has_halves", "is_plain"]
+__all__ = ["FARTHEST", "LATEST", "button_of", "check", "check_number", "check_time", "is_plain"]
 
 MAX_PATH = 10_000
 """Points of a ray's path."""
@@ -254,7 +255,7 @@ def _path_of(value: object, where: str) -> None:
 
 
 def _direction(value: object, where: str) -> None:
-    if value not in DIRECTIONS:
+    if not is_choice(value, DIRECTIONS):
         raise SampleError(f"{where} is {value!r}, expected one of {', '.join(DIRECTIONS)}")
 
 
@@ -326,13 +327,15 @@ def is_plain(sample: PointerSample, now: float) -> bool:
         and sample.pointer.__class__ is str
         and sample.pointer != ""
         and sample.pointer.isascii()
+        and sample.action.__class__ is sample.kind.__class__ is str
         and sample.action in ACTIONS
         and sample.kind in KINDS
         and (sample.button is None or (sample.button.__class__ is int and 0 <= sample.button <= 4))
         and sample.buttons.__class__ is int
         and 0 <= sample.buttons < 32
         and sample.pressure is None
-        and sample.raw == ()
+        and sample.raw.__class__ is tuple
+        and not sample.raw
         and sample.emulated is False
         and sample.relative is False
     )
@@ -350,11 +353,6 @@ def check_number(value: object, key: str, where: str) -> None:
     """
     if isinstance(value, bool) or not isinstance(value, Real) or not -FARTHEST <= value <= FARTHEST:  # type: ignore[operator]
         raise SampleError(f"{where}: {key} is {value!r}, expected a finite number no larger than {FARTHEST:g}")
-
-
-def has_halves(text: str) -> bool:
-    """Whether a text has half a character in it (a lone surrogate), which no file could hold."""
-    return not text.isascii() and any("\ud800" <= letter <= "\udfff" for letter in text)
 
 
 def _text(value: object, key: str, where: str) -> None:

@@ -20,6 +20,7 @@ from glent.core.routing.keys.routing import activate
 from glent.core.routing.pointers.dismiss import close
 from glent.core.routing.pointers.pointer import BY_CODE
 from glent.core.routing.verdict import Verdict
+from glent.core.scene.node import checked_node
 
 if TYPE_CHECKING:
     from glent.core.input.samples import ActValue, Sample
@@ -66,7 +67,7 @@ class Acts:
 
         :raises SceneError: the node is not in this router's scene. :raises SampleError: no such act, or value of it.
         """
-        if node.scene is not self.scene:
+        if checked_node(node, str(act)).scene is not self.scene:
             raise SceneError(f"{node.path}: cannot be asked to {act}, it is not in a scene that this router serves")
         latest = self._latest()
         return self.feed(ActSample(0.0 if latest == -LATEST else latest, node.path, act, value, seat))
@@ -86,7 +87,7 @@ class Acts:
 
     def drag_onto(self, source: Node, target: Node, seat: str = "main") -> Verdict:
         """Send what dragging one node onto another sends; :attr:`Verdict.answer` says what became of it."""
-        return self.act(source, "drag_onto", target.path, seat)
+        return self.act(source, "drag_onto", checked_node(target, "drag_onto").path, seat)
 
     def drag(self, node: Node, dx: float, dy: float, seat: str = "main") -> Verdict:
         """Send what dragging a node by a distance in its own space sends, in pixels."""

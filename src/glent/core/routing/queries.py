@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import TYPE_CHECKING, Any
 
+from glent.core.arguments import is_choice
 from glent.core.errors import SampleError
 from glent.core.geometry.world.ray import Ray, checked_ray
 from glent.core.input.validate import check_number
@@ -59,6 +60,8 @@ class Queries:
         :param seat: for whom; None: for the seat in whose viewport the point is.
         """
         _check_point(x, y, "hits")
+        if not isinstance(kind, str) or (where is not None and not callable(where)):
+            raise SampleError(f"hits: kind is {kind!r} and where {where!r}, expected a kind of pointer, and a function")
         asker = self._asker(x, y, seat)
         view = asker.view
         blocked = False
@@ -140,7 +143,7 @@ class Queries:
         :raises SampleError: the point is no point, or the action is none of press, move, wheel.
         """
         _check_point(x, y, "would_reach_world")
-        if action not in ACTIONS:
+        if not is_choice(action, ACTIONS):
             raise SampleError(f"would_reach_world: action is {action!r}, expected one of {', '.join(ACTIONS)}")
         offers, barrier = find_at(self._state, self._asker(x, y, seat), x, y, "mouse")
         if barrier is not None:

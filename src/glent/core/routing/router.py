@@ -28,6 +28,7 @@ from glent.core.routing.state import State
 from glent.core.routing.timers import Timer, Timers
 from glent.core.routing.verdict import Verdict
 from glent.core.scene.kinds import check_kind
+from glent.core.scene.node import checked_node
 from glent.core.scene.scene import Scene
 
 if TYPE_CHECKING:
@@ -152,6 +153,7 @@ class Router(Acts, Queries):
         :raises SampleError: the time is no number or runs backwards.
         """
         check_time(time, self._latest(), "tick")
+        time = float(time)
         if self._busy:
             self._check_thread("tick")
             self._queue.append((time, Verdict(None)))
@@ -179,7 +181,9 @@ class Router(Acts, Queries):
         """
         self._check_open("at")
         check_time(due, self._state.now, "at")
-        return self._timers.add(due, call)
+        if not callable(call):
+            raise SampleError(f"at: {call!r} cannot be called, expected a function of the time")
+        return self._timers.add(float(due), call)
 
     def close(self) -> tuple[Event, ...]:
         """Let go of the scene: cancel presses, leave what is hovered and focused. Return the events this sent.
@@ -207,6 +211,8 @@ class Router(Acts, Queries):
 
         :return: the watch, to be stopped by ``.stop()``.
         """
+        if not callable(call):
+            raise SceneError(f"watch: {call!r} cannot be called, expected a function of a sample and its verdict")
         return self._observers.add(call)
 
     def move_to(self, scene: Scene) -> tuple[Event, ...]:
@@ -283,8 +289,11 @@ class Router(Acts, Queries):
         :raises KindError: another kind: those are for the router to send.
         :raises SceneError: the node is not in this router's scene, or the router is closed.
         """
-        if kind != "change" and ":" not in check_kind(kind):
+        checked_node(node, "send")
+        if check_kind(kind) != "change" and ":" not in kind:
             raise KindError(f"{node.path}: {kind} cannot be sent by code, expected change or a kind of your own")
+        if data is not None and not isinstance(data, Mapping):
+            raise KindError(f"{node.path}: data of {kind} is {data!r}, expected None or a mapping")
         if node._scene is not self._scene or self._closed:
             raise SceneError(f"{node.path}: cannot be told of {kind}, it is not in a scene that this router serves")
         event = Event(kind, node, "", self._state.now, (0.0, 0.0), data=data or NO_DATA, seat=seat)
@@ -332,7 +341,7 @@ class Router(Acts, Queries):
 
         :raises SeatError: there is no such seat.
         """
-        seat = self._state.seats_by_name.get(name)
+        seat = self._state.seats_by_name.get(name) if isinstance(name, str) else None
         if seat is None:
             raise SeatError(f"there is no seat {name!r}, the seats are {', '.join(self._state.seats_by_name)}")
         return seat

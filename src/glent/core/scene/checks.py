@@ -4,11 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
 from types import MappingProxyType
-from typing import Any
 
-from glent.core.errors import KindError, SceneError, is_choice
+from glent.core.arguments import has_halves, is_choice, listed
+from glent.core.errors import KindError, SceneError
 from glent.core.geometry.shape import Shape
-from glent.core.input.validate import has_halves
 from glent.core.scene.flow import Flow
 from glent.core.scene.kinds import check_kind
 from glent.core.scene.place import LIMIT, Place
@@ -102,13 +101,6 @@ def tags(value: Iterable[str], where: str) -> frozenset[str]:
     if given is None or not all(isinstance(tag, str) and tag and not has_halves(tag) for tag in given):
         raise SceneError(f"{where}: tags is {value!r}, expected words in a set, list or tuple")
     return frozenset(given)
-
-
-def listed(value: object) -> tuple[Any, ...] | None:
-    """What is in a collection; None if it is none, or a text."""
-    if isinstance(value, str | bytes | Mapping) or not isinstance(value, Iterable):
-        return None
-    return tuple(value)
 
 
 def scroll(value: object, where: str) -> tuple[float, float]:

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from typing import Any
 
-from glent.core.errors import PlaceError, is_choice
+from glent.core.arguments import is_choice
+from glent.core.errors import PlaceError
 from glent.core.scene.place import LIMIT
 
 __all__ = ["ALIGNS", "FLOWS", "JUSTIFIES", "Flow"]

@@ -8,7 +8,8 @@ from dataclasses import dataclass, replace
 from types import MappingProxyType
 from typing import Any
 
-from glent.core.errors import SceneError, is_choice
+from glent.core.arguments import is_choice
+from glent.core.errors import SceneError
 from glent.core.input.feel import checked_feel
 from glent.core.scene import checks
 from glent.core.scene.input_attributes import InputAttributes

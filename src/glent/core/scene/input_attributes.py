@@ -8,7 +8,8 @@ from dataclasses import dataclass, replace
 from types import MappingProxyType
 from typing import TYPE_CHECKING, Any, Generic, TypeVar, overload
 
-from glent.core.errors import SceneError, is_choice
+from glent.core.arguments import is_choice
+from glent.core.errors import SceneError
 from glent.core.scene import checks
 
 if TYPE_CHECKING:

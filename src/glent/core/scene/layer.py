@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterable
 from typing import TYPE_CHECKING
 
-from glent.core.errors import SceneError, is_choice
+from glent.core.arguments import is_choice
+from glent.core.errors import SceneError
 from glent.core.scene import checks
 from glent.core.scene.fit import fitted_into
 from glent.core.scene.root import Frame, Root

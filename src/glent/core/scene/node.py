@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator
 from typing import TYPE_CHECKING, Unpack
 
-from glent.core.errors import PathError, SceneError, is_choice
+from glent.core.arguments import is_choice, is_number, listed
+from glent.core.errors import PathError, SceneError
 from glent.core.scene import checks
 from glent.core.scene.attributes import Attributes
 from glent.core.scene.extent import scroll_range
@@ -20,7 +21,7 @@ if TYPE_CHECKING:
     from glent.core.scene.keywords import NodeKeywords
     from glent.core.scene.scene import Scene
 
-__all__ = ["DEPTH", "Node"]
+__all__ = ["DEPTH", "Node", "checked_node"]
 
 DEPTH = 100
 """No tree is deeper than this many nodes below its layer."""
@@ -154,7 +155,10 @@ class Node(Attributes):
         children = self._children
         if not children or self._scene is None:
             return
-        first = [name for name in names if name in children]
+        given = listed(names)
+        if given is None:
+            raise SceneError(f"{self.path}: the names are {names!r}, expected the names of children")
+        first = [name for name in given if isinstance(name, str) and name in children]
         after = [*first, *(name for name in children if name not in set(first))]
         if after == list(children):
             return
@@ -292,10 +296,14 @@ class Node(Attributes):
     def is_within(self, other: Node) -> bool:
         """Whether this is the other node or lies somewhere below it."""
         node: Node | None = self
-        while node is not None and node._depth >= other._depth:
-            if node is other:
-                return True
-            node = node._parent
+        try:
+            while node is not None and node._depth >= other._depth:
+                if node is other:
+                    return True
+                node = node._parent
+        except AttributeError:
+            checked_node(other, f"{self.path}: is_within")
+            raise
         return False
 
     def __repr__(self) -> str:
@@ -467,7 +475,9 @@ class Node(Attributes):
         router = self._scene.router if self._scene is not None else None
         if router is None:
             raise SceneError(f"{self.path}: cannot be scrolled, its scene has no router")
-        return router._scroll(self, dx, dy)
+        if not (is_number(dx) and is_number(dy)):
+            raise SceneError(f"{self.path}: is to be scrolled by ({dx!r}, {dy!r}), expected two finite numbers")
+        return router._scroll(self, float(dx), float(dy))
 
     @property
     def content_size(self) -> tuple[float, float]:
@@ -490,6 +500,16 @@ class Node(Attributes):
         if scene is not None:
             scene._index.refresh()
         return self._edges if self._edges is not None else (0.0, 0.0, 0.0, 0.0)
+
+
+def checked_node(value: object, what: str) -> Node:
+    """A value that is a node.
+
+    :raises SceneError: it is none.
+    """
+    if not isinstance(value, Node):
+        raise SceneError(f"{what}: {value!r} is no node, expected a Node, such as scene['hud/bar']")
+    return value
 
 
 def _order(node: Node) -> float:

@@ -5,7 +5,8 @@ from __future__ import annotations
 import math
 from typing import TYPE_CHECKING, Any
 
-from glent.core.errors import SceneError, is_choice
+from glent.core.arguments import is_choice
+from glent.core.errors import SceneError
 from glent.core.geometry.world.pose import Pose
 from glent.core.geometry.world.surfaces import Curved, Flat
 from glent.core.scene import checks

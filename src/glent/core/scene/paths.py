@@ -19,6 +19,8 @@ def descend(node: Node, path: str, whole: str = "") -> Node:
 
     :raises PathError: there is none; the message says how far the path goes and which names are there.
     """
+    if not isinstance(path, str):
+        raise PathError(f"a path below {node.path} is {path!r}, expected text such as 'bar/send-tug'")
     for name in path.split("/"):
         child = node._children.get(name) if node._children else None
         if child is None:

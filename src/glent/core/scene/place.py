@@ -30,6 +30,7 @@ _LIMITS = ("min_width", "max_width", "min_height", "max_height")
 _KEYS = (*_SIDES, "turn", "scale", "pivot", *_LIMITS, "grow")
 
 _BOX = frozenset(_SIDES)
+_NUMBERS = {int, float}
 
 _Linear = tuple[float, float, float, float]
 
@@ -38,7 +39,7 @@ Share = tuple[float, float]
 
 
 def _finite(value: object, key: str, expected: str = "a finite number") -> float:
-    if isinstance(value, bool) or not isinstance(value, int | float) or not math.isfinite(value) or abs(value) > LIMIT:
+    if isinstance(value, bool) or not isinstance(value, int | float) or not -LIMIT <= value <= LIMIT:
         raise PlaceError(f"{key} is {value!r}, expected {expected} no larger than {LIMIT:g}")
     return float(value)
 
@@ -155,7 +156,7 @@ class Place:
             _check_axis((left, right, width), ("left", "right", "width"))
             _check_axis((top, bottom, height), ("top", "bottom", "height"))
             # A truth value is no number, though it equals one.
-            as_usual = bool not in (type(turn), type(scale), type(grow))
+            as_usual = {type(turn), type(scale), type(grow)} <= _NUMBERS and type(pivot) is tuple
             if as_usual and (turn, scale, pivot, limits, grow) == _AS_BY_DEFAULT:
                 rest = _NOTHING_ELSE
             else:
@@ -323,7 +324,7 @@ def _pair(value: object, key: str) -> tuple[float, float]:
 
 def _check_axis(given: tuple[Length | None, ...], keys: tuple[str, ...]) -> None:
     for value, key in zip(given, keys, strict=True):
-        if value is not None and not (value == FIT and key is keys[2]):
+        if value is not None and not (isinstance(value, str) and value == FIT and key is keys[2]):
             _check_length(value, key)
     if None not in given:
         raise PlaceError(f"{keys[0]}, {keys[1]} and {keys[2]} are all given, expected at most two of them")

@@ -5,12 +5,14 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable, Iterator
 from typing import TYPE_CHECKING, Any, Protocol, Unpack
 
+from glent.core.arguments import is_choice, is_number
 from glent.core.errors import PathError, SceneError, near
 from glent.core.geometry.affine import Affine, Box, apply, compose, invert
 from glent.core.scene import checks
 from glent.core.scene.fit import FITS, Viewport, check_size, fitted
 from glent.core.scene.index import Index
 from glent.core.scene.layer import Layer, checked_claims, checked_cursor
+from glent.core.scene.node import Node, checked_node
 from glent.core.scene.paths import descend, missing
 from glent.core.scene.scene_world import SceneWorld
 from glent.core.scene.space import enter, to_scene
@@ -19,7 +21,6 @@ if TYPE_CHECKING:
     from weakref import ReferenceType
 
     from glent.core.scene.keywords import InputKeywords
-    from glent.core.scene.node import Node
 
 __all__ = ["Attached", "Scene", "Settling"]
 
@@ -224,6 +225,8 @@ class Scene(SceneWorld):
 
         :raises PathError: there is none; the message says where the path ends and which names are near.
         """
+        if not isinstance(path, str):
+            raise PathError(f"a path is {path!r}, expected text such as 'hud/bar/send-tug'")
         name, _, rest = path.partition("/")
         root: Node | None = self._layers.get(name)
         if root is None and self._world_index is not None:
@@ -322,6 +325,8 @@ class Scene(SceneWorld):
 
     def from_screen(self, x: float, y: float) -> tuple[float, float]:
         """A point of the screen (window pixels) in scene space."""
+        if not (is_number(x) and is_number(y)):
+            raise SceneError(f"the point of the screen is ({x!r}, {y!r}), expected two finite numbers")
         m = self._from_screen
         return m[0] * x + m[4], m[3] * y + m[5]
 
@@ -343,6 +348,8 @@ class Scene(SceneWorld):
         The arithmetic is the hit test's own, so a point that hits lies in the node's box here too. Of a node on a panel
         it is where the scene's camera sees it, on the panel's surface extended.
         """
+        if not isinstance(node, Node):
+            raise SceneError(f"local: {node!r} is no node, expected a Node")
         self._index.refresh()
         if self._world_index is not None and (panel := self._world_index.panel_of(node)) is not None:
             ray = self._camera.ray(x, y, (0.0, 0.0, *self._window)) if self._camera is not None else None
@@ -354,7 +361,7 @@ class Scene(SceneWorld):
         """The corners of a node's box in scene space, clockwise from its own top left one; of a node on a panel in the
         panel's pixels."""
         self._index.refresh()
-        m, (width, height) = to_scene(node), node.size
+        m, (width, height) = to_scene(checked_node(node, "corners")), node.size
         return tuple(apply(m, x, y) for x, y in ((0.0, 0.0), (width, 0.0), (width, height), (0.0, height)))
 
     def box(self, node: Node, within: Node) -> Box:
@@ -379,6 +386,9 @@ class Scene(SceneWorld):
 
         :raises SceneError: the node stands in the world and no camera sees the point.
         """
+        checked_node(node, "point")
+        if not (is_number(x) and is_number(y)):
+            raise SceneError(f"{node.path}: the point is ({x!r}, {y!r}), expected two finite numbers")
         if not node.root._in_world:
             return apply(self.to_screen(node), x, y)
         seen = self._camera.project(self.to_world(node, x, y), (0.0, 0.0, *self._window)) if self._camera else None
@@ -388,6 +398,6 @@ class Scene(SceneWorld):
 
 
 def _checked_fit(fit: object) -> str:
-    if fit not in FITS:
+    if not is_choice(fit, FITS):
         raise SceneError(f"fit is {fit!r}, expected one of {', '.join(FITS)}")
     return str(fit)

@@ -12,6 +12,7 @@ from glent.core.routing.focus.focus import Focus
 from glent.core.routing.focus.modal_stack import ModalStack
 from glent.core.routing.focus.tab_order import can_focus, first_in
 from glent.core.routing.seat_view import SeatView
+from glent.core.scene.node import checked_node
 from glent.core.scene.scene_world import checked_camera
 
 if TYPE_CHECKING:
@@ -241,6 +242,10 @@ class Seat:
         :raises SceneError: as :attr:`focus`.
         """
         self._seats.refresh()
+        if node is not None:
+            checked_node(node, f"seat {self.name}")
+        if not isinstance(ring, bool):
+            raise SceneError(f"seat {self.name}: ring is {ring!r}, expected True or False")
         if node is not None and not can_focus(self.view, node):
             why = f", {self.view.top.path} is modal" if self.view.top is not None else ""
             raise SceneError(
@@ -271,7 +276,7 @@ class Seat:
         """Move the focus to where Tab would enter a node: its ``entry``, or its first stop. Return where it is then
         (F1)."""
         self._seats.refresh()
-        target = first_in(self.view, within)
+        target = first_in(self.view, checked_node(within, f"seat {self.name}"))
         if target is not None:
             self.focus = target
         return self.focus
@@ -352,7 +357,7 @@ class Seat:
             until ``answer.replace()``.
         :raises BindingError: there is no such action.
         """
-        if action not in ACTIONS and not OWN_ACTION.fullmatch(action):
+        if not isinstance(action, str) or (action not in ACTIONS and not OWN_ACTION.fullmatch(action)):
             raise BindingError(f"bindings: there is no action {action!r}, expected one of {', '.join(ACTIONS)}")
         self._asking = (action, then)
 

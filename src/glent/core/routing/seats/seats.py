@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 from typing import TYPE_CHECKING
 
+from glent.core.arguments import is_choice, listed
 from glent.core.errors import SceneError, SeatError
 from glent.core.input.samples import (
     ComposeSample,
@@ -81,7 +82,7 @@ class Seats:
         """Add a seat. A refused one leaves no trace."""
         if not isinstance(name, str) or not name:
             raise SeatError(f"a seat cannot be named {name!r}, expected a name")
-        devices = (devices,) if isinstance(devices, str) else tuple(devices)
+        devices = _listed_devices(name, devices)
         old = self._state.seats_by_name.get(name)
         if old is not None:
             wanted = ", ".join(map(str, devices)) or "none"
@@ -118,7 +119,7 @@ class Seats:
         self._scene_changed()
 
     def _checked_devices(self, name: str, devices: Iterable[str]) -> tuple[str, ...]:
-        given = (devices,) if isinstance(devices, str) else tuple(devices)
+        given = _listed_devices(name, devices)
         for device in given:
             if not isinstance(device, str) or not device:
                 raise SeatError(f"seat {name}: devices names {device!r}, expected names such as keys, pad0 or mouse")
@@ -342,7 +343,7 @@ class Seats:
 
     def navigate_by_code(self, seat: Seat, direction: str) -> Node | None:
         """Move a seat's focus as a key does. Return where it is then."""
-        if direction not in DIRECTIONS:
+        if not is_choice(direction, DIRECTIONS):
             raise SceneError(
                 f"seat {seat.name}: cannot navigate {direction!r}, expected one of {', '.join(DIRECTIONS)}"
             )
@@ -353,3 +354,10 @@ class Seats:
         """Close the topmost thing that can be closed."""
         self.refresh()
         return back(self._state, seat, self._state.now)[0]
+
+
+def _listed_devices(name: str, devices: object) -> tuple[str, ...]:
+    given = (devices,) if isinstance(devices, str) else listed(devices)
+    if given is None:
+        raise SeatError(f"seat {name}: devices is {devices!r}, expected names such as keys, pad0 or mouse")
+    return given
