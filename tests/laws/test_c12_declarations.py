@@ -89,7 +89,11 @@ def test_c12_a_control_of_ones_own_stands_in_files_and_in_the_schema(gauges: Non
         ("marks: [5, 10]", "mark: [5, 10]", "near is marks"),
         ("ends: [1, 2]", "ends: [1]", "at least 2"),
         ("reads: desk/tide", "reads: desk", "reads is desk, expected a node with a control of kind slider"),
-        ("beside: desk", "beside: deck", "control.beside (node desk/gauge): found 'deck'; expected the path of a node of this file"),
+        (
+            "beside: desk",
+            "beside: deck",
+            "control.beside (node desk/gauge): found 'deck'; expected the path of a node of this file",
+        ),
         ("marks: [5, 10]", "draw: loud", "found an unknown key with 'loud'"),
     ],
 )

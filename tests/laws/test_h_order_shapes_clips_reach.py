@@ -224,7 +224,7 @@ def test_h5_reach_yields_only_to_true_containment_and_the_nearer_edge_wins() -> 
 def test_h6_nothing_of_no_size_is_hit_and_nothing_raises(place: Place, shape: object) -> None:
     desk = Desk(
         a={"solidity": "solid", "place": place, "shape": shape, "reach": 9},
-        a__b={"solidity": "solid", "place": Place(scale=1e9)},
+        a__b={"solidity": "solid", "place": Place(scale=1e6)},
     )
     for x in range(0, 101, 10):
         hit = {hit.node.name for hit in desk.router.hits(x, 50, kind="touch")} | {

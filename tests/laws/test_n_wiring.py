@@ -238,9 +238,13 @@ FILES = [
     for node, stood, possible in (
         ("control: {kind: slidr}", "found 'slidr'", "expected one of button, toggle, radiogroup"),
         ("{role: button, control: {kind: slider}}", "role is 'button' and", "no role or slider"),
-        ("control: {kind: slider, low: 3, high: 3}", "low is 3.0 and high 3.0", "expected low below high"),
+        ("control: {kind: slider, low: 3, high: 3}", "low is 3.0 and high 3.0", "low below high"),
         ("control: {kind: slider, hue: red}", "found an unknown key with 'red'", "expected one of kind, low, high"),
-        ("control: {kind: scrollbar, area: hud/no}", "control.area (node hud/x): found 'hud/no'", "expected the path of a node"),
+        (
+            "control: {kind: scrollbar, area: hud/no}",
+            "control.area (node hud/x): found 'hud/no'",
+            "expected the path of a node",
+        ),
         ("control: {kind: scrollbar, area: hud}", "hud does not scroll", "expected a node that does"),
         ("control: {kind: textbox, allowed: '['}", "allowed is '['", "not a regular expression"),
         ("control: {kind: screen-keys, rows: [[{does: sing}]]}", "found 'sing'", "'type', 'shift'"),
@@ -254,7 +258,11 @@ FILES = [
         ("wiring: {does: [{on: click, act: show}]}", "found a mapping", "expected node with show, and no name"),
         ("wiring: {does: [{on: click, act: tell, node: hud}]}", "found a", "expected name with tell, and no node"),
         ("wiring: {does: [{on: click, act: hide, node: hud, with: 3}]}", "found a", "expected no 'with' for hide"),
-        ("wiring: {does: [{on: click, act: hide, node: hud/no}]}", "wiring.does[0].node (node hud/x): found 'hud/no'", "near is hud"),
+        (
+            "wiring: {does: [{on: click, act: hide, node: hud/no}]}",
+            "wiring.does[0].node (node hud/x): found 'hud/no'",
+            "near is hud",
+        ),
         ("wiring: {tell: {}}", "found an unknown key", "expected one of tells, values, commands, does"),
     )
 ]  # fmt: skip

@@ -130,7 +130,7 @@ def test_scene_settings_are_checked_and_noticed() -> None:
     assert router.hits(199, 149)
     for bad in ((0, 1), (1,), "ab", (float("nan"), 1), (1e9, 1), None):
         for key in ("size", "window"):
-            with pytest.raises(glent.SceneError, match="above zero"):
+            with pytest.raises(glent.SceneError, match="from 0.001 to 1e6"):
                 setattr(scene, key, bad)
     assert node.size == (200, 150)
     assert "l/a" in scene

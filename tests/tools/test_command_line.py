@@ -163,7 +163,7 @@ def test_schema_is_a_schema(what: str) -> None:
         (("why", "harbour", "x", "1"), "'x' is not a valid float"),
         (("why", "harbour", "nan", "1"), "x is nan"),
         (("map", "harbour", "--window", "big"), "1920x1080"),
-        (("map", "harbour", "--window", "0x5"), "above zero"),
+        (("map", "harbour", "--window", "0x5"), "from 0.001 to 1e6"),
         (("replay", "harbour", "harbour"), "cannot be read"),
         (("dance",), "No such command"),
         (("tree",), "Missing argument"),

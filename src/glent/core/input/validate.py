@@ -27,7 +27,7 @@ from glent.core.input.samples import (
     WindowSample,
 )
 
-__all__ = ["FARTHEST", "LATEST", "button_of", "check", "check_number", "check_time", "is_plain"]
+__all__ = ["FARTHEST", "LATEST", "SMALLEST", "button_of", "check", "check_number", "check_time", "is_plain"]
 
 MAX_PATH = 10_000
 """Points of a ray's path."""

@@ -82,6 +82,15 @@ class Router(Acts, Queries):
         self._settle_wanted = False
         self._observers = Observers(self._dispatcher)
 
+    def __copy__(self) -> Router:
+        raise TypeError("a router is not copied; make another for another scene, and feed it what this one was fed")
+
+    def __deepcopy__(self, memo: object) -> Router:
+        return self.__copy__()
+
+    def __reduce_ex__(self, protocol: object) -> str:
+        raise TypeError("a router is not pickled; glent.formats.Recording keeps what it was fed")
+
     def _join(self) -> None:
         """Make what belongs to one scene alone: gestures, settling, looks."""
         from glent.core.routing.gestures.contest import Gestures

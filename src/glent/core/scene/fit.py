@@ -6,6 +6,7 @@ import math
 
 from glent.core.errors import SceneError
 from glent.core.geometry.affine import Affine
+from glent.core.input.validate import SMALLEST
 
 __all__ = ["FITS", "Viewport", "check_size", "fitted", "fitted_into"]
 
@@ -16,17 +17,18 @@ FITS = ("contain", "cover", "width", "height", "none")
 
 
 def check_size(size: object, what: str) -> tuple[float, float]:
-    """Check a width and a height, both finite and above zero.
+    """Check a width and a height, from ``SMALLEST`` to 1e6, so that what is worked out from them stays finite.
 
     :raises SceneError: anything else.
     """
     if isinstance(size, tuple | list) and len(size) == 2:
         width, height = size
         if all(
-            isinstance(value, int | float) and not isinstance(value, bool) and 0 < value <= 1e6 for value in size
+            isinstance(value, int | float) and not isinstance(value, bool) and SMALLEST <= value <= 1e6
+            for value in size
         ) and not any(math.isnan(value) for value in size):
             return float(width), float(height)
-    raise SceneError(f"{what} is {size!r}, expected a width and a height above zero and at most 1e6")
+    raise SceneError(f"{what} is {size!r}, expected a width and a height from {SMALLEST:g} to 1e6")
 
 
 def fitted(fit: str, size: tuple[float, float], window: tuple[float, float]) -> tuple[Affine, tuple[float, float]]:

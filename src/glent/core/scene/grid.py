@@ -122,8 +122,25 @@ class Grid:
             self._size = 2.0 ** math.ceil(math.log2(typical))
             self.inverse = 1.0 / self._size
         if self.inverse:
-            for entry in self.entries.values():
+            self._file_all()
+
+    def _file_all(self) -> None:
+        """File all entries: as :meth:`_file` does one by one, without a call for each."""
+        inverse = self.inverse
+        cells = self._levels.setdefault(0, {})
+        for entry in self.entries.values():
+            left, top, right, bottom = entry[0], entry[1], entry[2], entry[3]
+            if (right - left) * inverse > 2.0 or (bottom - top) * inverse > 2.0:
                 self._file(entry)
+                continue
+            first, last = int(top * inverse), int(bottom * inverse)
+            for column in range(int(left * inverse), int(right * inverse) + 1):
+                base = column * ROW
+                for key in range(base + first, base + last + 1):
+                    if key in cells:
+                        cells[key].append(entry)
+                    else:
+                        cells[key] = [entry]
 
     def _level(self, entry: Entry) -> int:
         side = max(entry[2] - entry[0], entry[3] - entry[1]) * self.inverse

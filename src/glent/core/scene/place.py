@@ -29,6 +29,9 @@ _MIDDLE = (0.5, 0.5)
 _LIMITS = ("min_width", "max_width", "min_height", "max_height")
 _KEYS = (*_SIDES, "turn", "scale", "pivot", *_LIMITS, "grow")
 
+LEAST_SCALE = 1e-6
+"""No scale but 0 makes anything smaller, nor as much larger."""
+
 _BOX = frozenset(_SIDES)
 _NUMBERS = {int, float}
 
@@ -88,6 +91,9 @@ class _Rest:
         self.scale = scale if isinstance(scale, int | float) else _pair(scale, "scale")
         self.pivot = pivot if pivot is _MIDDLE else _pair(pivot, "pivot")
         sx, sy = (_finite(scale, "scale"),) * 2 if isinstance(scale, int | float) else _pair(scale, "scale")
+        for one in (sx, sy):
+            if one != 0.0 and not LEAST_SCALE <= abs(one) <= 1.0 / LEAST_SCALE:
+                raise PlaceError(f"scale is {scale!r}, expected 0, or a factor from {LEAST_SCALE:g} to 1e6 either way")
         self.affine: _Linear | None = None
         self.inverse: _Linear | None = None
         if turn == 0.0 and sx == 1.0 and sy == 1.0:

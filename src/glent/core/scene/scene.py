@@ -118,6 +118,15 @@ class Scene(SceneWorld):
         self._index = Index(self)
         self._refit()
 
+    def __copy__(self) -> Scene:
+        raise TypeError("a scene is not copied by copy; write it to a file and read that, or build another")
+
+    def __deepcopy__(self, memo: object) -> Scene:
+        return self.__copy__()
+
+    def __reduce_ex__(self, protocol: object) -> str:
+        raise TypeError("a scene is not pickled; glent.formats.write_scene writes it to a file")
+
     # -- layers and nodes ----------------------------------------------------------------------------------------
 
     def layer(

@@ -33,6 +33,10 @@ __all__ = ["Pointing"]
 NO_STEP = (0.0, 0.0)
 
 
+MOST_POINTERS = 64
+"""Pointers that are kept: where one more comes, one that holds nothing is forgotten, as if it had left."""
+
+
 class Pointing:
     """The pointers of one router."""
 
@@ -117,10 +121,19 @@ class Pointing:
         if pointer is None or (pointer.kind != sample.kind and not pointer.buttons):
             if pointer is not None:
                 self.forget(pointer, sample.time)
+            if len(state.pointers) >= MOST_POINTERS and sample.pointer not in state.pointers:
+                self._forget_one(sample.time)
             pointer = state.pointers[sample.pointer] = Pointer(sample.pointer, sample.kind, state.main)
         if what == "press" and pointer.buttons & bit:
             self.end(pointer)
         return pointer
+
+    def _forget_one(self, time: float) -> None:
+        """Forget a pointer that holds nothing: the first that hovers nothing, or else the first there is."""
+        free = [one for one in self.state.pointers.values() if one.hold is FREE and one.grab is None]
+        gone = next((one for one in free if not one.hovered), next(iter(free), None))
+        if gone is not None:
+            self.forget(gone, time)
 
     def _placed(self, pointer: Pointer, sample: PointerSample | RaySample) -> tuple[float, float]:
         """Move a pointer to where its sample says. Return how far that is, in logical pixels (law P12)."""

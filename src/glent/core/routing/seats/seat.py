@@ -386,6 +386,10 @@ class Seat:
         return f"<Seat {self.name}, devices {', '.join(self._devices) or 'shared'}>"
 
 
+LEAST_SHARE = 1e-6
+"""No viewport has less of the window."""
+
+
 def checked_viewport(name: str, value: object) -> Viewport | None:
     """Check a part of the window.
 
@@ -400,7 +404,7 @@ def checked_viewport(name: str, value: object) -> Viewport | None:
         if isinstance(number, bool) or not isinstance(number, int | float) or not 0.0 <= number <= 1.0:
             raise SeatError(f"seat {name}: viewport is {value!r}, expected {expected}")
     left, top, width, height = map(float, value)
-    if width <= 0.0 or height <= 0.0:
+    if width < LEAST_SHARE or height < LEAST_SHARE:
         raise SeatError(f"seat {name}: viewport is {value!r}, which has no size; expected {expected}")
     if left + width > 1.0 + 1e-9 or top + height > 1.0 + 1e-9:
         raise SeatError(f"seat {name}: viewport is {value!r}, which reaches beyond the window; expected {expected}")
