@@ -4,7 +4,7 @@ VENV := .venv
 BIN := $(VENV)/bin
 READY := $(VENV)/.ready
 
-.PHONY: demo test lint fast soak bench play shots clean
+.PHONY: demo test lint fast soak fuzz bench play shots clean
 
 $(READY): pyproject.toml
 	@command -v $(PYTHON) >/dev/null || { echo "glent needs Python 3.11 or newer; set PYTHON=/path/to/python" >&2; exit 2; }
@@ -32,6 +32,10 @@ fast: $(READY)
 MINUTES ?= 10
 soak: $(READY)
 	@$(BIN)/python tests/oracles/soak.py --minutes $(MINUTES)
+
+fuzz: $(READY)
+	@$(BIN)/python -m pip install --quiet --disable-pip-version-check 'atheris>=2.3' || true
+	@PYTHONPATH=tests/oracles $(BIN)/python tests/oracles/fuzz.py --minutes $(MINUTES)
 
 bench: $(READY)
 	@$(BIN)/python benchmarks/cost.py

@@ -71,5 +71,6 @@ def write_bindings(bindings: Mapping[str, Bindings], path: str | Path) -> None:
     if text.checked_suffix(path) == ".json":
         content = json.dumps(document, indent=1, ensure_ascii=False) + "\n"
     else:
-        content = dumped(document)
+        with text.whole_characters(path):
+            content = dumped(document)
     text.write_whole(path, content)

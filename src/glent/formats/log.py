@@ -178,7 +178,7 @@ def _write_lines(log: EventLog, path: Path) -> None:
 
 
 def _write_csv(log: EventLog, path: Path) -> None:
-    with text.whole(path) as aside, aside.open("w", encoding="utf-8", newline="") as file:
+    with text.whole_characters(path), text.whole(path) as aside, aside.open("w", encoding="utf-8", newline="") as file:
         writer = csv.DictWriter(file, [one.name for one in fields(LogRow)], lineterminator="\n")
         writer.writeheader()
         writer.writerows(log.table())

@@ -109,8 +109,15 @@ class PolygonModel(Model):
     rings: Many[Annotated[Many[Pair], Field(min_length=3)]] = Field(min_length=1)
     unit: Literal["px", "box"] = "px"
 
+    _made: Shape = PrivateAttr()
+
+    @model_validator(mode="after")
+    def _possible(self) -> PolygonModel:
+        self._made = glent.Polygon(self.rings, self.unit)  # its ShapeError is a ValueError, and so a problem here
+        return self
+
     def build(self) -> Shape:
-        return glent.Polygon(self.rings, self.unit)
+        return self._made
 
 
 class MaskModel(Model):

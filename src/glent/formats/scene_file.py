@@ -104,9 +104,10 @@ def write_scene(scene: Scene, path: str | Path) -> None:
     suffix = text.checked_suffix(path)
     document = scene_document(scene)
     told = TOLD.get(scene)
-    content = _edited_text(told, suffix, document) if told is not None and told.suffix == suffix else None
-    if content is None:
-        content = _dumped(document, suffix)
+    with text.whole_characters(path):
+        content = _edited_text(told, suffix, document) if told is not None and told.suffix == suffix else None
+        if content is None:
+            content = _dumped(document, suffix)
     text.write_whole(path, content)
 
 

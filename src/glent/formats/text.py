@@ -28,6 +28,7 @@ __all__ = [
     "read_document",
     "read_model",
     "whole",
+    "whole_characters",
     "write_whole",
 ]
 
@@ -104,17 +105,26 @@ def whole(path: Path) -> Iterator[Path]:
         raise
 
 
+@contextmanager
+def whole_characters(path: Path) -> Iterator[None]:
+    """Text is being made that a file is to hold.
+
+    :raises FileError: it has half a character in it (a lone surrogate).
+    """
+    try:
+        yield
+    except UnicodeEncodeError as error:
+        around = error.object[max(0, error.start - 20) : error.end]
+        raise FileError(str(path), [("", f"cannot be written: {around!r} ends in half a character")]) from None
+
+
 def write_whole(path: Path, content: str | Iterable[str]) -> None:
     """Write text, or lines of it, as UTF-8: whole or not at all.
 
     :raises FileError: it cannot be written, or has half a character in it (a lone surrogate).
     """
-    with whole(path) as aside, aside.open("w", encoding="utf-8", newline="") as file:
-        try:
-            file.writelines([content] if isinstance(content, str) else content)
-        except UnicodeEncodeError as error:
-            around = error.object[max(0, error.start - 20) : error.end]
-            raise FileError(str(path), [("", f"cannot be written: {around!r} ends in half a character")]) from None
+    with whole_characters(path), whole(path) as aside, aside.open("w", encoding="utf-8", newline="") as file:
+        file.writelines([content] if isinstance(content, str) else content)
 
 
 @contextmanager

@@ -228,6 +228,8 @@ def _dict(dumper: _Dumper, data: dict[str, Any]) -> yaml.Node:
 
 
 def _text(dumper: _Dumper, data: str) -> yaml.Node:
+    if not data.isascii():
+        data.encode("utf-8")  # half a character would be written as an escape that no reader takes
     # Line breaks that are none for JSON, and marks that editors eat, are written as escapes.
     return dumper.represent_scalar(_TEXT, data, style='"' if _FOLDS.search(data) else None)
 

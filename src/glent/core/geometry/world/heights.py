@@ -33,7 +33,7 @@ class HeightField:
 
         try:
             grid = np.array(values, dtype=float)
-        except (TypeError, ValueError):
+        except (TypeError, ValueError, OverflowError):
             raise ShapeError(
                 "HeightField: values is not a grid of numbers, expected one of shape (rows, columns)"
             ) from None

@@ -43,7 +43,7 @@ class Mesh(Form):
 
         try:
             points = np.array(self.vertices, dtype=float)
-        except (TypeError, ValueError):
+        except (TypeError, ValueError, OverflowError):
             raise ShapeError("Mesh: vertices is not an array of numbers, expected one of shape (n, 3)") from None
         if points.ndim != 2 or points.shape[1] != 3 or len(points) < 3:
             raise ShapeError(f"Mesh: vertices has the shape {points.shape}, expected (n, 3), n at least 3")
