@@ -13,7 +13,7 @@ import pytest
 import yaml
 
 import glent
-from fuzz import DOORS, MUTATED, document_mutated, problems_of_reading, text_mutated
+from fuzz import CORPUS, DOORS, MUTATED, document_mutated, problems_of_reading, text_mutated
 from glent.formats import (
     EventLog,
     FileError,
@@ -303,6 +303,13 @@ def test_mutated_files_end_in_errors_with_a_place_or_are_read(seed: int, tmp_pat
             content = text_mutated(choose, choose.choice(seeds))
         problem = problems_of_reading(read, tmp_path / f"file{suffix}", content)
         assert problem is None, (number, door, problem)
+
+
+@pytest.mark.parametrize("kept", sorted(CORPUS.iterdir()), ids=lambda one: one.name)
+def test_what_once_was_read_wrongly_is_not_again(kept: Path, tmp_path: Path) -> None:
+    door = next(name for name in DOORS if kept.name.startswith(f"{name}-"))
+    suffix, _, read = DOORS[door]
+    assert problems_of_reading(read, tmp_path / f"file{suffix}", kept.read_bytes()) is None
 
 
 @pytest.mark.parametrize("door", ["recording", "contract", "bindings"])

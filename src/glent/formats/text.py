@@ -153,7 +153,7 @@ def parse(content: bytes, file: str, suffix: str) -> Any:
     try:
         return _json(text, file) if suffix == ".json" else loaded(text, file)
     except RecursionError:
-        raise FileError(file, [("", f"is nested too deep; expected at most {MAX_DEPTH} levels")]) from None
+        raise _too_deep(text, file) from None
 
 
 class _RefusedError(Exception):
@@ -184,7 +184,7 @@ def _json(text: str, file: str) -> Any:
     except json.JSONDecodeError as error:
         place = f"line {error.lineno}, column {error.colno}"
         raise FileError(file, [(place, f"is not JSON: {error.msg[0].lower()}{error.msg[1:]}")]) from None
-    _check_bounds(value, file)
+    _check_bounds(value, text, file)
     return value
 
 
@@ -220,7 +220,7 @@ def _line_and_column(text: str, at: int) -> str:
     return f"line {text.count(chr(10), 0, at) + 1}, column {at - text.rfind(chr(10), 0, at)}"
 
 
-def _check_bounds(value: Any, file: str) -> None:
+def _check_bounds(value: Any, text: str, file: str) -> None:
     """Check depth, count and numbers of what was read of JSON, level by level."""
     count, level = 1, [value]
     for _ in range(MAX_DEPTH + 1):
@@ -237,11 +237,23 @@ def _check_bounds(value: Any, file: str) -> None:
                 raise FileError(file, [(_way_to(one, value), f"found {shown(one)}, which has half a character in it")])
         count += len(below)
         if count > MAX_VALUES:
-            raise FileError(file, [("", f"holds more than {MAX_VALUES:,} values; expected at most that")])
+            raise FileError(file, [("line 1", f"holds more than {MAX_VALUES:,} values; expected at most that")])
         if not below:
             return
         level = below
-    raise FileError(file, [("", f"is nested too deep; expected at most {MAX_DEPTH} levels")])
+    raise _too_deep(text, file)
+
+
+def _too_deep(text: str, file: str) -> FileError:
+    """The error for a text that is nested too deep, at the bracket that is one too many."""
+    depth, place = 0, "line 1"
+    for token in _TOKEN.finditer(text):
+        word = token.group()
+        depth += (word in "{[") - (word in "}]")
+        if depth > MAX_DEPTH:
+            place = _line_and_column(text, token.start())
+            break
+    return FileError(file, [(place, f"is nested too deep; expected at most {MAX_DEPTH} levels")])
 
 
 _HALVES = re.compile("[\ud800-\udfff]")

@@ -6,6 +6,7 @@ import math
 from collections.abc import Iterator
 from typing import TYPE_CHECKING, Any
 
+from glent.core.arguments import is_number, listed
 from glent.core.errors import ShapeError
 from glent.core.geometry.world.form import checked_length
 from glent.core.geometry.world.vectors import FARTHEST, Vector3
@@ -46,7 +47,8 @@ class HeightField:
             row, column = map(int, bad[0])
             raise ShapeError(f"HeightField: values[{row}, {column}] is {grid[row, column]}, expected finite numbers")
         self.step = checked_length(step, "HeightField: step")
-        if len(tuple(origin)) != 2 or not all(isinstance(one, int | float) and abs(one) <= FARTHEST for one in origin):
+        given = listed(origin)
+        if given is None or len(given) != 2 or not all(is_number(one) and abs(one) <= FARTHEST for one in given):
             raise ShapeError(f"HeightField: origin is {origin!r}, expected x and z of the first value, metres")
         self.origin = float(origin[0]), float(origin[1])
         grid.flags.writeable = False
