@@ -4,7 +4,7 @@ VENV := .venv
 BIN := $(VENV)/bin
 READY := $(VENV)/.ready
 
-.PHONY: demo test lint fast soak fuzz bench play shots clean
+.PHONY: demo test lint fast soak fuzz versions versions-lowest versions-newest bench play shots clean
 
 $(READY): pyproject.toml
 	@command -v $(PYTHON) >/dev/null || { echo "glent needs Python 3.11 or newer; set PYTHON=/path/to/python" >&2; exit 2; }
@@ -32,6 +32,17 @@ fast: $(READY)
 MINUTES ?= 10
 soak: $(READY)
 	@$(BIN)/python tests/oracles/soak.py --minutes $(MINUTES)
+
+# The tests with the oldest packages that the bounds allow, and with the newest there are, each in an environment of its own.
+versions: versions-lowest versions-newest
+
+versions-lowest versions-newest: versions-%:
+	@test -x .venv-$*/bin/python || $(PYTHON) -m venv .venv-$*
+	@.venv-$*/bin/python -m pip install --quiet --disable-pip-version-check uv
+	@.venv-$*/bin/uv pip install --quiet --python .venv-$*/bin/python \
+		$(if $(filter lowest,$*),--resolution lowest-direct,--upgrade) -e '.[dev]'
+	@.venv-$*/bin/uv pip list --python .venv-$*/bin/python | grep -iE '^(numpy|click|matplotlib|pydantic|pyyaml|pygame|pyarrow|rich|regex) '
+	.venv-$*/bin/python -m pytest -n auto -q -m "not long"
 
 fuzz: $(READY)
 	@$(BIN)/python -m pip install --quiet --disable-pip-version-check 'atheris>=2.3' || true

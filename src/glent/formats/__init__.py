@@ -10,7 +10,16 @@ with needs("tools", "glent.formats"):
     from glent.formats.errors import FileError
     from glent.formats.key_layout_file import read_key_layout
     from glent.formats.log import EventLog, LogRow, log_rows
-    from glent.formats.recording import Recording, Step, counts_of, read_recording, replay, write_recording
+    from glent.formats.recording import (
+        Recording,
+        RecordingStream,
+        Step,
+        counts_of,
+        read_recording,
+        replay,
+        stream_recording,
+        write_recording,
+    )
     from glent.formats.reload import Reloaded, reload_scene
     from glent.formats.scene_file import keep, read_scene, scene_document, scene_from, write_scene
     from glent.formats.schema import bindings_schema, key_layout_schema, recording_schema, scene_schema
@@ -20,6 +29,7 @@ __all__ = [
     "FileError",
     "LogRow",
     "Recording",
+    "RecordingStream",
     "Reloaded",
     "Step",
     "bindings_schema",
@@ -38,6 +48,7 @@ __all__ = [
     "scene_document",
     "scene_from",
     "scene_schema",
+    "stream_recording",
     "write_bindings",
     "write_contract",
     "write_recording",

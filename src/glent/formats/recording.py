@@ -37,7 +37,18 @@ from glent.formats import text
 from glent.formats.base_model import Many
 from glent.formats.errors import FileError, place_of, problems_of
 
-__all__ = ["LineModel", "Recording", "Step", "counts_of", "digest_of", "read_recording", "replay", "write_recording"]
+__all__ = [
+    "LineModel",
+    "Recording",
+    "RecordingStream",
+    "Step",
+    "counts_of",
+    "digest_of",
+    "read_recording",
+    "replay",
+    "stream_recording",
+    "write_recording",
+]
 
 MAX_BYTES = 256 * 1024 * 1024
 """The largest recording, in bytes: more than a day of play."""
@@ -241,6 +252,11 @@ class Recording:
             self.notes[len(self.samples)] = note
         self.samples.append(copy(sample))  # a sample can be changed and fed again; what was recorded stays
 
+    def entries(self) -> Iterator[tuple[Sample, str | None]]:
+        """The samples in order, each with the note beside it, or None."""
+        for index, sample in enumerate(self.samples):
+            yield sample, self.notes.get(index)
+
     def follow(self, router: Router) -> Observer:
         """Append each sample that a router routes from now on, what code asks of it included, until ``.stop()``; of
         ticks those that send something."""
@@ -289,7 +305,7 @@ def counts_of(steps: Sequence[Step]) -> dict[str, int]:
     }
 
 
-def replay(router: Router, recording: Recording) -> Iterator[Step]:
+def replay(router: Router, recording: Recording | RecordingStream) -> Iterator[Step]:
     """Feed a recording to a router, sample by sample, by the same call that a live window uses.
 
     :raises SeatError: it is of more seats than the router has.
@@ -300,8 +316,8 @@ def replay(router: Router, recording: Recording) -> Iterator[Step]:
         raise SeatError(f"the recording is of the seats {', '.join(recording.seats)}; this router has no"
                         f" {', '.join(missing)}")  # fmt: skip
     router.scene.window = recording.size
-    for index, sample in enumerate(recording.samples):
-        yield Step(index, sample, router.feed(sample), recording.notes.get(index))
+    for index, (sample, note) in enumerate(recording.entries()):
+        yield Step(index, sample, router.feed(sample), note)
 
 
 def digest_of(path: str | Path) -> str:
@@ -315,20 +331,62 @@ def read_recording(path: str | Path) -> Recording:
     :raises FileError: the file cannot be read, or a line is no header or sample; the message names the line.
     """
     path = Path(path)
-    lines = text.read_bytes(path, MAX_BYTES).split(b"\n")
-    if lines and not lines[-1]:
-        lines.pop()
-    if not lines:
-        raise FileError(str(path), [("", "is empty; expected a header line")])
-    header = _validated(HeaderModel.model_validate, lines[0], str(path), 1)
-    recording = Recording((header.size[0], header.size[1]), header.scene, tuple(header.seats))
-    for number, line in enumerate(lines[1:], 2):
-        given = _validated(_SAMPLE.validate_python, line, str(path), number)
+    if path.is_file() and path.stat().st_size > MAX_BYTES:
+        raise FileError(str(path), [("line 1", f"begins more than {MAX_BYTES:,} bytes, the most that is read at once")])
+    stream = stream_recording(path)
+    recording = Recording(stream.size, stream.scene, stream.seats)
+    for number, (sample, note) in enumerate(stream.entries(), 2):
         try:
-            recording.add(_sample(given), given.note)
+            recording.add(sample, note)
         except SampleError as error:
             raise FileError(str(path), [(f"line {number}", str(error))]) from None
     return recording
+
+
+def stream_recording(path: str | Path) -> RecordingStream:
+    """The recording in a file of any length, read line by line as it is replayed: in constant memory.
+
+    :raises FileError: as :func:`read_recording`; of lines after the first when it comes to them.
+    """
+    return RecordingStream(Path(path))
+
+
+class RecordingStream:
+    """A recording that stays in its file: :func:`replay` takes it as it takes a :class:`Recording`.
+
+    :ivar size: the window's size in pixels before the first sample. :ivar scene: the SHA-256 of the scene file it was
+        made with, or None. :ivar seats: the names of its seats.
+    """
+
+    def __init__(self, path: Path) -> None:
+        self._path = path
+        header = _validated(HeaderModel.model_validate, next(self._lines(), b""), str(path), 1)
+        self.size = (header.size[0], header.size[1])
+        self.scene: str | None = header.scene
+        self.seats = tuple(header.seats)
+
+    def entries(self) -> Iterator[tuple[Sample, str | None]]:
+        """The samples in order, each with the note beside it, or None."""
+        before = -LATEST
+        for number, line in enumerate(self._lines(), 1):
+            if number == 1:
+                continue
+            given = _validated(_SAMPLE.validate_python, line, str(self._path), number)
+            sample = _sample(given)
+            try:
+                check(sample, before)
+            except SampleError as error:
+                raise FileError(str(self._path), [(f"line {number}", str(error))]) from None
+            before = sample.time
+            yield sample, given.note
+
+    def _lines(self) -> Iterator[bytes]:
+        try:
+            with self._path.open("rb") as file:
+                while line := file.readline(LONGEST_LINE + 2):
+                    yield line.removesuffix(b"\n")
+        except OSError as error:
+            raise FileError(str(self._path), [("", f"cannot be read: {error.strerror or error}")]) from None
 
 
 def write_recording(recording: Recording, path: str | Path) -> None:
