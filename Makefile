@@ -4,7 +4,7 @@ VENV := .venv
 BIN := $(VENV)/bin
 READY := $(VENV)/.ready
 
-.PHONY: demo test lint fast soak fuzz versions versions-lowest versions-newest bench play shots clean
+.PHONY: demo test lint fast soak fuzz versions versions-lowest versions-newest mutants bench play shots clean
 
 $(READY): pyproject.toml
 	@command -v $(PYTHON) >/dev/null || { echo "glent needs Python 3.11 or newer; set PYTHON=/path/to/python" >&2; exit 2; }
@@ -47,6 +47,10 @@ versions-lowest versions-newest: versions-%:
 fuzz: $(READY)
 	@$(BIN)/python -m pip install --quiet --disable-pip-version-check 'atheris>=2.3' || true
 	@PYTHONPATH=tests/oracles $(BIN)/python tests/oracles/fuzz.py --minutes $(MINUTES)
+
+N ?= 100
+mutants: $(READY)
+	@$(BIN)/python tests/oracles/mutants.py --many $(N)
 
 bench: $(READY)
 	@$(BIN)/python benchmarks/cost.py
