@@ -191,3 +191,15 @@ def test_t2_with_the_last_other_seat_gone_a_shared_pointer_is_the_main_seats_eve
     desk.router.feed(TickSample(9.5))
     with pytest.raises(SceneError, match="no such seat"):
         desk["a"].seats = ["two"]
+
+
+def test_p11_a_pointer_whose_drag_is_abandoned_hovers_nothing_at_once() -> None:
+    desk = Desk(a={"box": (0, 0, 80, 80), "hears": "drag_start drag_end enter leave"})
+    desk.hand.move("l/a")
+    desk.hand.press()
+    desk.hand.move((60.0, 60.0), steps=4)
+    desk.said()
+    verdict = desk.router.feed(KeySample(desk.router.now, "down", "Escape"))
+    assert verdict.reason is Reason.ABANDONED
+    assert desk.said() == ["drag_end a", "leave a"]
+    assert not desk["a"].hovered

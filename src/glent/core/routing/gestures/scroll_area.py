@@ -255,7 +255,7 @@ def _shown(pulled: float, maximum: float, give: float) -> float:
     """The offset that shows: beyond an end only a part of a pull, ever less of it, and never as much as ``give``."""
     end = min(max(0.0, pulled), maximum)
     over = pulled - end
-    return end + over * give / (abs(over) + give) if over and give > 0.0 else end
+    return end + over * give / (abs(over) + give) if give > 0.0 else end
 
 
 def length_in(node: Node, length: float) -> float:
