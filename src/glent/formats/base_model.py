@@ -82,7 +82,8 @@ def _one_by_one(value: Any, handler: Callable[[Any], list[Any]], info: Validatio
     for at, one in enumerate(value):
         before = count["problems"]
         try:
-            made += handler([one])
+            checked = handler([one])[0]
+            made.append(checked.kept() if hasattr(checked, "kept") else checked)
         except ValidationError as error:
             inner = count["problems"] - before
             count["problems"] += max(0, error.error_count() - inner)

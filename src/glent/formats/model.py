@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import fields
-from typing import Annotated, Any, Literal, Union, get_type_hints
+from typing import TYPE_CHECKING, Annotated, Any, Literal, Union, get_type_hints
 
 import numpy as np
 from pydantic import BeforeValidator, Field, JsonValue, PrivateAttr, create_model, field_validator, model_validator
@@ -51,6 +51,7 @@ __all__ = [
     "SceneModel",
     "ShapeModel",
     "SpotModel",
+    "ToldNode",
     "plain",
     "shape_model",
 ]
@@ -326,7 +327,10 @@ class _Box(_Attributes):  # type: ignore[misc, valid-type]
     control: Annotated[ControlModel, ControlField] | None = None
     wiring: WiringModel | None = None
     notes: Annotated[dict[Name, JsonValue], BeforeValidator(not_too_many)] | None = None
-    children: Nodes[NodeModel] = usual_list([])
+    if TYPE_CHECKING:
+        children: list[ToldNode] = []
+    else:
+        children: Nodes[NodeModel] = usual_list([])
 
     @model_validator(mode="after")
     def _sound(self) -> _Box:
@@ -341,18 +345,63 @@ class _Box(_Attributes):  # type: ignore[misc, valid-type]
 
     def all_notes(self) -> dict[str, Any] | None:
         """What the node is to be told for those above the core."""
-        found: dict[str, Any] = dict(self.notes or {})
-        if self.control is not None:
-            found["control"] = self.control.options()
-        if self.wiring is not None:
-            found["wiring"] = self.wiring.notes()
-        return found or None
+        return _all_notes(self)
+
+
+def _all_notes(given: _Box | ToldNode) -> dict[str, Any] | None:
+    found: dict[str, Any] = dict(given.notes or {})
+    if given.control is not None:
+        found["control"] = given.control.options()
+    if given.wiring is not None:
+        found["wiring"] = given.wiring.notes()
+    return found or None
+
+
+class ToldNode:
+    """What a file tells of a node, once it has been checked: the attributes that it tells, as the node is to have them.
+
+    A file of many nodes becomes many of these, where the models that checked them would be several times as large.
+    """
+
+    __slots__ = ("attributes", "children", "control", "name", "notes", "wiring")
+
+    def __init__(self, checked: NodeModel) -> None:
+        given = {name: getattr(checked, name) for name in checked.model_fields_set if name in DEFAULTS}
+        self.name: str = checked.name
+        self.attributes = {name: one.build() if hasattr(one, "build") else one for name, one in given.items()}
+        self.control = checked.control
+        self.wiring = checked.wiring
+        self.notes = checked.notes
+        self.children: list[ToldNode] = checked.children
+
+    @property
+    def role(self) -> str | None:
+        """Its role, or None."""
+        return self.attributes.get("role")
+
+    @property
+    def opener(self) -> str | None:
+        """The path of its opener, or None."""
+        return self.attributes.get("opener")
+
+    @property
+    def nav(self) -> Mapping[str, str | None] | None:
+        """Where the focus goes from it, or None."""
+        return self.attributes.get("nav")
+
+    def all_notes(self) -> dict[str, Any] | None:
+        """What the node is to be told for those above the core."""
+        return _all_notes(self)
 
 
 class NodeModel(_Box):
     """One element of a tree."""
 
     place: PlaceModel = Field(default_factory=lambda: FILLS)
+
+    def kept(self) -> ToldNode:
+        """What is kept of it: the model has done its work."""
+        return ToldNode(self)
 
 
 class LayerModel(_Box):
@@ -444,7 +493,7 @@ class SceneModel(Model):
     @model_validator(mode="after")
     def _sound(self) -> SceneModel:
         told(self._doubles())
-        trees: list[tuple[Place, _Box]] = [
+        trees: list[tuple[Place, _Box | ToldNode]] = [
             ((key, number), one) for key in ("layers", "panels") for number, one in enumerate(getattr(self, key))
         ]
         paths = {*_paths([*self.layers, *self.panels], ""), *(spot.name for spot in self.spots)}
@@ -466,13 +515,13 @@ class SceneModel(Model):
                 seen.setdefault(one.name, f"{key}[{number}]")
 
 
-def _paths(boxes: Sequence[_Box], above: str) -> Iterator[str]:
+def _paths(boxes: Sequence[_Box | ToldNode], above: str) -> Iterator[str]:
     for one in boxes:
         yield above + one.name
         yield from _paths(one.children, f"{above}{one.name}/")
 
 
-def _references(boxes: Sequence[tuple[Place, _Box]]) -> Iterator[tuple[Place, str]]:
+def _references(boxes: Sequence[tuple[Place, _Box | ToldNode]]) -> Iterator[tuple[Place, str]]:
     """Every path that a node names, with where in the file."""
     stack = list(reversed(boxes))
     while stack:
@@ -498,7 +547,7 @@ def _sound_role_and_kinds(role: str | None, carries: Sequence[str] | None) -> No
             raise PydanticCustomError("kind", "carries: {error}", {"error": str(error)}) from None
 
 
-def _children_doubled(children: Sequence[_Box]) -> Iterator[InitErrorDetails]:
+def _children_doubled(children: Sequence[ToldNode]) -> Iterator[InitErrorDetails]:
     seen: dict[str, int] = {}
     for index, one in enumerate(children):
         first = seen.setdefault(one.name, index)

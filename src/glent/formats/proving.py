@@ -17,7 +17,7 @@ if TYPE_CHECKING:
 
 __all__ = ["proved", "refused"]
 
-Trees = Sequence["model.LayerModel | model.PanelModel | model.NodeModel"]
+Trees = Sequence["model.LayerModel | model.PanelModel | model.ToldNode"]
 
 
 def proved(checked: model.SceneModel, build: Callable[[model.SceneModel], Scene]) -> list[Problem]:

@@ -29,7 +29,7 @@ from glent.formats.world_model import form_model
 
 __all__ = ["Reloaded", "reload_scene"]
 
-Tree = model.LayerModel | model.NodeModel | model.PanelModel
+Tree = model.LayerModel | model.ToldNode | model.PanelModel
 
 SETS = ("carries", "claims", "seats", "tags")
 
@@ -58,10 +58,9 @@ def reload_scene(scene: Scene, path: str | Path) -> Reloaded:
     :raises FileError: as :func:`glent.formats.read_scene`; the scene is as it was then.
     """
     path = Path(path)
-    told = told_by(path)
-    given = told.model
+    given, told = told_by(path)
     known = TOLD.get(scene)
-    before = known.model if known is not None else None
+    before = known.model() if known is not None else None
     work = _Work(scene, before)
     work.layers(given.layers)
     work.in_world(given.panels, given.spots)
@@ -75,7 +74,7 @@ def reload_scene(scene: Scene, path: str | Path) -> Reloaded:
     return Reloaded(tuple(work.changed), tuple(work.added), tuple(work.removed))
 
 
-Box = model.LayerModel | model.NodeModel | model.PanelModel | model.SpotModel
+Box = model.LayerModel | model.ToldNode | model.PanelModel | model.SpotModel
 
 
 class _Work:

@@ -33,11 +33,14 @@ __all__ = ["keep", "read_scene", "scene_document", "scene_from", "write_scene"]
 
 
 class Told(NamedTuple):
-    """What a file told when it was last read, and in which words."""
+    """What a file told when it was last read, in its words: what they say is read from them when it is wanted."""
 
-    model: model.SceneModel
     text: str
     suffix: str
+
+    def model(self) -> model.SceneModel:
+        """What it told."""
+        return checked_scene(text.parse(self.text.encode("utf-8"), "scene", self.suffix), "scene")
 
 
 TOLD: WeakKeyDictionary[Scene, Told] = WeakKeyDictionary()
@@ -73,21 +76,20 @@ def read_scene(path: str | Path) -> Scene:
         its place in the file and the node, what stood there, and what was expected.
     """
     with text.many_objects():
-        told = told_by(Path(path))
-        scene = _made(told.model, str(path))
+        checked, told = told_by(Path(path))
+        scene = _made(checked, str(path))
         TOLD[scene] = told
     return scene
 
 
-def told_by(path: Path) -> Told:
-    """What a file tells, checked.
+def told_by(path: Path) -> tuple[model.SceneModel, Told]:
+    """What a file tells, checked, and in its words.
 
     :raises FileError: as :func:`read_scene`.
     """
     suffix = text.checked_suffix(path)
     content = text.read_bytes(path, text.MAX_BYTES)
-    checked = checked_scene(text.parse(content, str(path), suffix), str(path))
-    return Told(checked, content.decode("utf-8"), suffix)
+    return checked_scene(text.parse(content, str(path), suffix), str(path)), Told(content.decode("utf-8"), suffix)
 
 
 def write_scene(scene: Scene, path: str | Path) -> None:
@@ -145,12 +147,12 @@ def keep(path: str | Path, node: Node, attributes: Iterable[str]) -> None:
         raise FileError(
             str(path), [(node.path, "stands there by an alias; expected it written out, to be changed alone")]
         )
-    checked = checked_scene(wanted, str(path))
+    checked_scene(wanted, str(path))
     text.write_whole(path, made)
     for name in attributes:
         node.declare(name)
     if node.scene is not None:
-        TOLD[node.scene] = Told(checked, made, suffix)
+        TOLD[node.scene] = Told(made, suffix)
 
 
 def _dumped(document: dict[str, Any], suffix: str) -> str:
@@ -161,7 +163,7 @@ def _dumped(document: dict[str, Any], suffix: str) -> str:
 
 def _edited_text(told: Told, suffix: str, document: dict[str, Any]) -> str | None:
     """The text of a file with what is otherwise in a document; None: nodes came, went or changed places."""
-    edits = _differences(scene_document(_built(told.model)), document, ())
+    edits = _differences(scene_document(_built(told.model())), document, ())
     if edits is None:
         return None
     made = edited(told.text, suffix, edits)
@@ -298,10 +300,10 @@ def add_spot(scene: Scene, given: model.SpotModel) -> Spot:
     return spot
 
 
-def add_node(parent: Node, given: model.NodeModel) -> Node:
+def add_node(parent: Node, given: model.ToldNode) -> Node:
     """Add a node, with all that is below it."""
     top: Node | None = None
-    stack: list[tuple[Node, model.NodeModel]] = [(parent, given)]
+    stack: list[tuple[Node, model.ToldNode]] = [(parent, given)]
     while stack:
         above, one = stack.pop()
         node = above.add(one.name, **_told_attributes(one))
@@ -311,18 +313,15 @@ def add_node(parent: Node, given: model.NodeModel) -> Node:
     return top
 
 
-def _told_attributes(given: model.NodeModel) -> dict[str, Any]:
+def _told_attributes(given: model.ToldNode) -> dict[str, Any]:
     """The attributes of a node that its file tells: all others are as by default."""
-    found = {name: getattr(given, name) for name in given.model_fields_set if name in model.DEFAULTS}
-    made = {name: value.build() if hasattr(value, "build") else value for name, value in found.items()}
-    if given.notes or given.control is not None or given.wiring is not None:
-        made["notes"] = given.all_notes()
-    return made
+    notes = given.all_notes()
+    return given.attributes if notes is None else {**given.attributes, "notes": notes}
 
 
-def attributes_of(given: model.NodeModel) -> dict[str, Any]:
+def attributes_of(given: model.ToldNode) -> dict[str, Any]:
     """All attributes of a node that a file can tell."""
-    return {"place": given.place.build(), **_common(given)}
+    return {**model.DEFAULTS, **given.attributes, "notes": given.all_notes()}
 
 
 def panel_attributes_of(given: model.PanelModel) -> dict[str, Any]:
@@ -347,7 +346,7 @@ def spot_attributes_of(given: model.SpotModel) -> dict[str, Any]:
     }
 
 
-def _common(given: model.LayerModel | model.NodeModel | model.PanelModel) -> dict[str, Any]:
+def _common(given: model.LayerModel | model.PanelModel) -> dict[str, Any]:
     """What layers, panels and nodes have in common."""
     told = {name: getattr(given, name) for name in model.DEFAULTS if name != "place"}
     return {**{name: value.build() if hasattr(value, "build") else value for name, value in told.items()},

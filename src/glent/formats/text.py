@@ -161,12 +161,17 @@ class _RefusedError(Exception):
 
 
 def _json(text: str, file: str) -> Any:
+    words: dict[str, str] = {}
+
     def mapping(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
         keys = dict(pairs)
         if len(keys) < len(pairs):
             seen: set[str] = set()
             twice = next(key for key, _ in pairs if key in seen or seen.add(key))  # type: ignore[func-returns-value]
             raise _RefusedError(f"found the key {shown(twice)} twice in one mapping; expected each key once")
+        for key, value in pairs:
+            if value.__class__ is str:  # texts that come again and again are one object
+                keys[key] = words.setdefault(value, value)
         return keys
 
     def whole(digits: str) -> int:

@@ -57,7 +57,8 @@ class _Reader:
         self.stack: list[_Open] = []
         self.anchors: dict[str, tuple[Any, int, int]] = {}
         """By name: the value, how many values it holds, and how deep it goes."""
-        self.count = 0
+        self.words: dict[str, str] = {}
+        """Texts that have come before, so that those that come again and again are one object."""
         self.depths: list[int] = []
         """By open container, how deep what is in it goes, as far as it has been read."""
 
@@ -151,9 +152,9 @@ class _Reader:
         tag, text = event.tag, event.value
         if tag not in _PLAIN_TAGS and tag != _TEXT:
             raise self.refuse(event, f"found the tag {tag}; expected plain YAML, without tags")
-        value: Any = text
+        value: Any = self.words.setdefault(text, text)
         if tag is None and event.implicit[0]:
-            value = self.plain(event, text)
+            value = self.plain(event, value)
         if event.anchor is not None:
             self.anchors[event.anchor] = (value, 1, 1)
         return value
