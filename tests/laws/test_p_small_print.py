@@ -203,3 +203,19 @@ def test_p11_a_pointer_whose_drag_is_abandoned_hovers_nothing_at_once() -> None:
     assert verdict.reason is Reason.ABANDONED
     assert desk.said() == ["drag_end a", "leave a"]
     assert not desk["a"].hovered
+
+
+@pytest.mark.parametrize("gesture", ["hold", "repeat", "drag"])
+def test_g5_what_a_removed_part_of_a_control_competed_for_wins_nothing_any_more(gesture: str) -> None:
+    desk = Desk(a={"box": (0, 0, 60, 60), "role": "button", "hears": "drag_start drag_end click cancel"})
+    desk.add("a/icon", BOX, hears="drag_start" if gesture == "drag" else gesture)
+    desk.hand.move("l/a/icon")
+    verdict = desk.hand.press()
+    assert ("drag", "l/a") in verdict.contest
+    assert len(verdict.contest) == 2
+    desk["a/icon"].remove()
+    desk.hand.wait(2.0)
+    desk.hand.move((50.0, 50.0), steps=5)
+    desk.hand.release()
+    assert [one for one in desk.said() if one.startswith(("drag", gesture))] == ["drag_start a", "drag_end a"]
+    assert desk.errors == []
