@@ -80,6 +80,8 @@ def problems_of(
         kind, message, found = item["type"], item["msg"], item["input"]
         if kind == "missing":
             problems.append((at, "is missing; expected it here"))
+        elif kind in ("model_type", "dict_type"):
+            problems.append((at, f"found {shown(found)}; expected a mapping"))
         elif kind == "extra_forbidden":
             problems.append((at, f"found an unknown key with {shown(found)}; expected {known(loc)}"))
         elif kind == "union_tag_invalid":
