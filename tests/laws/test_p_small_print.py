@@ -5,7 +5,8 @@ from __future__ import annotations
 import pytest
 
 from desk import Desk
-from glent import KeySample, PadSample, PointerSample, Reason, Recogniser, SceneError, TickSample, WheelSample
+from glent import KeySample, PadSample, Place, PointerSample, Reason, Recogniser, SceneError, TickSample, WheelSample
+from glent.testing import Wand
 
 BOX = (0, 0, 40, 40)
 
@@ -219,3 +220,24 @@ def test_g5_what_a_removed_part_of_a_control_competed_for_wins_nothing_any_more(
     desk.hand.release()
     assert [one for one in desk.said() if one.startswith(("drag", gesture))] == ["drag_start a", "drag_end a"]
     assert desk.errors == []
+
+
+def test_g3_x6_a_target_on_a_panel_is_found_beneath_the_crate_that_is_dragged_over_it() -> None:
+    desk = Desk()
+    panel = desk.scene.panel("table", (1.0, 1.0), (100, 100), position=(0.0, 0.0, -2.0))
+    slot = panel.add("slot", place=Place(60, 10, width=30, height=30), accepts=lambda payload: True)
+    crate = panel.add("crate", place=Place(10, 10, width=30, height=30), solidity="solid", order=1)
+    crate.on("drag_start", lambda event: event.give("salt"))
+    crate.on("drag", lambda event: setattr(crate, "place", Place(event.local[0] - 15, 10, width=30, height=30)))
+    for node, kinds in ((slot, ("drag_enter", "drop")), (crate, ("drag_end",))):
+        for kind in kinds:
+            node.on(kind, desk.hear)
+    here = panel.to_world
+    wand = Wand(desk.router)
+    wand.aim(here(25.0, 25.0))
+    wand.press()
+    for x in (35.0, 50.0, 65.0, 75.0, 76.0):
+        wand.aim(here(x, 25.0))
+    wand.release()
+    assert desk.said() == ["drag_enter slot", "drop slot", "drag_end crate"]
+    assert desk.events[-1].data["outcome"] == "dropped"
