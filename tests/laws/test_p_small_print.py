@@ -228,7 +228,7 @@ def test_g3_x6_a_target_on_a_panel_is_found_beneath_the_crate_that_is_dragged_ov
     slot = panel.add("slot", place=Place(60, 10, width=30, height=30), accepts=lambda payload: True)
     crate = panel.add("crate", place=Place(10, 10, width=30, height=30), solidity="solid", order=1)
     crate.on("drag_start", lambda event: event.give("salt"))
-    crate.on("drag", lambda event: setattr(crate, "place", Place(event.local[0] - 15, 10, width=30, height=30)))
+    crate.on("drag", lambda event: setattr(crate, "place", crate.place.replace(left=crate.edges[0] + event.data["dx"])))
     for node, kinds in ((slot, ("drag_enter", "drop")), (crate, ("drag_end",))):
         for kind in kinds:
             node.on(kind, desk.hear)
@@ -241,3 +241,4 @@ def test_g3_x6_a_target_on_a_panel_is_found_beneath_the_crate_that_is_dragged_ov
     wand.release()
     assert desk.said() == ["drag_enter slot", "drop slot", "drag_end crate"]
     assert desk.events[-1].data["outcome"] == "dropped"
+    assert 55.0 < crate.edges[0] < 65.0, "it lies over the slot"
