@@ -29,6 +29,7 @@ from glent.core.scene.place import LIMIT
 from glent.formats.limits import MAX_PROBLEMS
 
 __all__ = [
+    "GIVEN_UP",
     "Distance",
     "Many",
     "Model",
@@ -46,6 +47,9 @@ __all__ = [
 ]
 
 T = TypeVar("T")
+
+GIVEN_UP = "given up"
+"""In the context of a validation: the document is let go of, item by item, as it is checked."""
 
 MOST_KEYS = 100
 """No mapping of the documented keys has more."""
@@ -84,6 +88,8 @@ def _one_by_one(value: Any, handler: Callable[[Any], list[Any]], info: Validatio
         try:
             checked = handler([one])[0]
             made.append(checked.kept() if hasattr(checked, "kept") else checked)
+            if GIVEN_UP in count:
+                value[at] = None
         except ValidationError as error:
             inner = count["problems"] - before
             count["problems"] += max(0, error.error_count() - inner)

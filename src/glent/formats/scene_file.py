@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Callable, Iterable, Sequence
+from collections.abc import Callable, Iterable, Iterator, Sequence
 from pathlib import Path
 from typing import Any, NamedTuple, cast
 from weakref import WeakKeyDictionary
@@ -21,6 +21,7 @@ from glent.core.scene.root import Root
 from glent.core.scene.scene import Scene
 from glent.core.scene.spot import Spot
 from glent.formats import model, text, world_model
+from glent.formats.base_model import GIVEN_UP
 from glent.formats.control_model import model_of
 from glent.formats.errors import FileError, place_of, problems_of
 from glent.formats.file_types import KeyModel
@@ -38,9 +39,9 @@ class Told(NamedTuple):
     text: str
     suffix: str
 
-    def model(self) -> model.SceneModel:
-        """What it told."""
-        return checked_scene(text.parse(self.text.encode("utf-8"), "scene", self.suffix), "scene")
+    def model(self, file: str = "scene") -> model.SceneModel:
+        """What it told; ``file`` is what errors call it."""
+        return checked_scene(text.parse(self.text.encode("utf-8"), file, self.suffix), file)
 
 
 TOLD: WeakKeyDictionary[Scene, Told] = WeakKeyDictionary()
@@ -75,9 +76,13 @@ def read_scene(path: str | Path) -> Scene:
     :raises FileError: the file cannot be read or says something no scene file can say; every problem is named with
         its place in the file and the node, what stood there, and what was expected.
     """
+    path = Path(path)
     with text.many_objects():
-        checked, told = told_by(Path(path))
-        scene = _made(checked, str(path))
+        checked, told = told_by(path)
+        try:
+            scene = _put_up(checked, _taken)
+        except GlentError:  # with all of it there, to say where
+            scene = _made(told.model(str(path)), str(path))
         TOLD[scene] = told
     return scene
 
@@ -89,7 +94,12 @@ def told_by(path: Path) -> tuple[model.SceneModel, Told]:
     """
     suffix = text.checked_suffix(path)
     content = text.read_bytes(path, text.MAX_BYTES)
-    return checked_scene(text.parse(content, str(path), suffix), str(path)), Told(content.decode("utf-8"), suffix)
+    try:
+        # What has become models is let go of on the way: a large file is in memory once, not twice.
+        checked = _checked(text.parse(content, str(path), suffix), str(path), {"problems": 0, GIVEN_UP: 1})
+    except FileError:  # read again, with all of it there, to say where
+        checked = checked_scene(text.parse(content, str(path), suffix), str(path))
+    return checked, Told(content.decode("utf-8"), suffix)
 
 
 def write_scene(scene: Scene, path: str | Path) -> None:
@@ -242,16 +252,28 @@ def _made(checked: model.SceneModel, file: str) -> Scene:
 
 
 def _built(checked: model.SceneModel) -> Scene:
+    return _put_up(checked, iter)
+
+
+def _put_up(checked: model.SceneModel, each: Callable[[list[Any]], Iterator[Any]]) -> Scene:
+    """Put up a scene, going through its roots in one way or another."""
     scene = Scene((checked.size[0], checked.size[1]), checked.fit)
-    for given in checked.layers:
+    for given in each(checked.layers):
         add_layer(scene, given)
-    for panel in checked.panels:
+    for panel in each(checked.panels):
         add_panel(scene, panel)
-    for spot in checked.spots:
+    for spot in each(checked.spots):
         add_spot(scene, spot)
     if checked.camera is not None:
         scene.camera = checked.camera.build()
     return scene
+
+
+def _taken(items: list[Any]) -> Iterator[Any]:
+    """The items of a list, each taken out of it."""
+    items.reverse()
+    while items:
+        yield items.pop()
 
 
 def checked_scene(document: Any, file: str) -> model.SceneModel:
@@ -259,8 +281,12 @@ def checked_scene(document: Any, file: str) -> model.SceneModel:
 
     :raises FileError: as :func:`read_scene`.
     """
+    return _checked(document, file, {"problems": 0})
+
+
+def _checked(document: Any, file: str, context: dict[str, int]) -> model.SceneModel:
     try:
-        checked = model.SceneModel.model_validate(document, context={"problems": 0})
+        checked = model.SceneModel.model_validate(document, context=context)
     except ValidationError as error:
         raise FileError(
             file, problems_of(error, lambda loc: _where(document, loc), lambda loc: _known(document, loc))
