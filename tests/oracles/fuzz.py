@@ -145,7 +145,7 @@ def document_mutated(choose: random.Random, content: bytes) -> bytes:
         other = document
         for part in choose.choice(paths):
             other = other[part]
-        new = choose.choice(ODD) if choose.random() < 0.6 else copy.deepcopy(other)
+        new = copy.deepcopy(choose.choice(ODD) if choose.random() < 0.6 else other)
         way = choose.random()
         if way < 0.5:
             here[path[-1]] = new
