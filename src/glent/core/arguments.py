@@ -6,11 +6,13 @@ know: an array has no truth value, and a whole number may be too large for a flo
 
 from __future__ import annotations
 
+import re
 from collections.abc import Collection, Iterable, Mapping
 from typing import Any, TypeGuard
 
-__all__ = ["has_halves", "is_choice", "is_number", "listed", "text_or_none"]
+__all__ = ["has_halves", "is_choice", "is_number", "listed"]
 
+_HALVES = re.compile("[\ud800-\udfff]")
 LARGEST = 1.7976931348623157e308
 
 
@@ -34,11 +36,6 @@ def listed(value: object) -> tuple[Any, ...] | None:
         return None
 
 
-def text_or_none(value: object) -> str | None:
-    """A text that can be looked up; None for anything else."""
-    return value if isinstance(value, str) else None
-
-
 def has_halves(text: str) -> bool:
     """Whether a text has half a character in it (a lone surrogate), which no file could hold."""
-    return not text.isascii() and any("\ud800" <= letter <= "\udfff" for letter in text)
+    return not text.isascii() and _HALVES.search(text) is not None

@@ -24,6 +24,7 @@ from pydantic import (
 )
 from pydantic_core import InitErrorDetails, PydanticCustomError, core_schema
 
+from glent.core.arguments import has_halves
 from glent.core.scene.checks import POINTER_KINDS
 from glent.core.scene.place import LIMIT
 from glent.formats.limits import MAX_PROBLEMS
@@ -64,7 +65,7 @@ def _printable(text: str) -> str:
 
 
 def _whole_characters(text: str) -> str:
-    if not text.isascii() and any("\ud800" <= one <= "\udfff" for one in text):
+    if has_halves(text):
         raise PydanticCustomError("text", "expected text of whole characters")
     return text
 

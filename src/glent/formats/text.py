@@ -15,6 +15,7 @@ from typing import Any, NoReturn, TypeVar
 
 from pydantic import BaseModel, ValidationError
 
+from glent.core.arguments import has_halves
 from glent.formats.errors import FileError, place_of, problems_of, shown
 from glent.formats.limits import MAX_BYTES, MAX_DEPTH, MAX_DIGITS, MAX_VALUES
 from glent.formats.yaml_text import loaded
@@ -72,7 +73,7 @@ def read_model(path: Path, model: type[ModelT]) -> ModelT:
 def read_bytes(path: Path, maximum: int) -> bytes:
     """The file's content.
 
-    :raises FileError: it cannot be read, or is larger than ``most``.
+    :raises FileError: it cannot be read, or is larger than ``maximum``.
     """
     try:
         with path.open("rb") as file:
@@ -238,7 +239,7 @@ def _check_bounds(value: Any, text: str, file: str) -> None:
                 below += one
             elif kind is float and not math.isfinite(one):
                 raise FileError(file, [(_way_to(one, value), f"found {one}; expected a finite number")])
-            elif kind is str and not one.isascii() and _HALVES.search(one):
+            elif kind is str and not one.isascii() and has_halves(one):
                 raise FileError(file, [(_way_to(one, value), f"found {shown(one)}, which has half a character in it")])
         count += len(below)
         if count > MAX_VALUES:
@@ -259,9 +260,6 @@ def _too_deep(text: str, file: str) -> FileError:
             place = _line_and_column(text, token.start())
             break
     return FileError(file, [(place, f"is nested too deep; expected at most {MAX_DEPTH} levels")])
-
-
-_HALVES = re.compile("[\ud800-\udfff]")
 
 
 def _way_to(wanted: object, value: Any) -> str:
