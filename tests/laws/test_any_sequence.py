@@ -2,15 +2,19 @@
 
 from __future__ import annotations
 
+import time
+
 import pytest
 from hypothesis import HealthCheck, settings
 
 from controls_machine import ControlsMachine
+from drive import drive
 from pointers_machine import RouterMachine, WildMachine
 from seats_machine import SeatsMachine, WildSeatsMachine
 from world_machine import WorldMachine
 
 pytestmark = pytest.mark.long
+MACHINES = (RouterMachine, WildMachine, SeatsMachine, WildSeatsMachine, WorldMachine, ControlsMachine)
 
 
 def steps(examples: int, count: int = 50) -> settings:
@@ -20,17 +24,25 @@ def steps(examples: int, count: int = 50) -> settings:
 
 
 TestRouterMachine = RouterMachine.TestCase
-TestRouterMachine.settings = steps(60)
+TestRouterMachine.settings = steps(20)
 TestWildMachine = WildMachine.TestCase
-TestWildMachine.settings = steps(60)
+TestWildMachine.settings = steps(20)
 TestSeatsMachine = SeatsMachine.TestCase
-TestSeatsMachine.settings = steps(60)
+TestSeatsMachine.settings = steps(20)
 TestWildSeatsMachine = WildSeatsMachine.TestCase
-TestWildSeatsMachine.settings = steps(60)
+TestWildSeatsMachine.settings = steps(20)
 TestWorldMachine = WorldMachine.TestCase
-TestWorldMachine.settings = steps(80)
+TestWorldMachine.settings = steps(25)
 TestControlsMachine = ControlsMachine.TestCase
-TestControlsMachine.settings = steps(25, 40)
+TestControlsMachine.settings = steps(12, 40)
+
+
+@pytest.mark.filterwarnings("ignore")
+@pytest.mark.parametrize("machine", MACHINES)
+def test_a_machine_driven_for_long_keeps_the_laws(machine: type) -> None:
+    """By seeds of the day; what fails names its seed and its steps."""
+    first = int(time.time())
+    assert sum(drive(machine, first + number, (60, 400)[number % 2]) for number in range(12)) > 500
 
 
 def test_the_machines_have_rules_enough() -> None:

@@ -122,6 +122,48 @@ def test_g6_a_pinch_whose_node_is_removed_ends_and_leaves_both_fingers_to_nobody
     assert desk.said() == []
 
 
+def test_g6_a_pinch_whose_losers_end_takes_its_node_away_has_not_begun() -> None:
+    desk = Desk()
+    crate = desk.add("crate", BOX, solidity="solid", hears="press cancel drag_start drag_end pinch")
+    crate.on("drag_end", lambda event: crate.remove())
+    desk.finger.move((15.0, 15.0))
+    desk.finger.press()
+    desk.finger.move((30.0, 15.0))
+    assert desk.said() == ["press crate", "drag_start crate", "cancel crate"]
+    desk.thumb.move((25.0, 25.0))
+    desk.thumb.press()
+    desk.thumb.move((45.0, 45.0))
+    assert desk.said() == ["press crate", "drag_end crate", "cancel crate"], "each press ends once, and no pinch began"
+    assert {hand.move((20.0, 20.0)).reason for hand in (desk.finger, desk.thumb)} == {Reason.SPENT}
+    assert desk.errors == []
+
+
+def test_g5_a_recogniser_whose_node_has_gone_is_told_nothing_more() -> None:
+    told: list[str] = []
+
+    class Watcher(Recogniser):
+        name = "own:watch"
+        pointers = 2
+
+        def removed(self, contact: object) -> None:
+            told.append("removed")
+
+        def moved(self, contact: object) -> None:
+            told.append("moved")
+
+    desk = Desk(card={"box": (0, 0, 100, 100), "solidity": "solid", "hears": "drag"})
+    lid = desk.add("card/lid", BOX, solidity="solid")
+    lid.recognise(Watcher)
+    desk.finger.move((15.0, 15.0))
+    desk.finger.press()
+    assert desk.finger.move((35.0, 15.0)).gesture == "drag", "the card has won, and the lid waits for a second finger"
+    lid.remove()
+    assert told == ["moved", "removed"]
+    assert desk.finger.move((50.0, 15.0)).gesture == "drag"
+    desk.finger.release()
+    assert told == ["moved", "removed"]
+
+
 def test_g5_a_recogniser_that_goes_while_the_others_are_told_is_told_nothing_more() -> None:
     told: list[str] = []
 

@@ -1,5 +1,7 @@
 from __future__ import annotations
 
+from typing import Literal
+
 import pytest
 
 import glent
@@ -90,6 +92,28 @@ def test_r3_the_path_is_fixed_when_the_event_starts() -> None:
     assert "a bubble" in trace, "one hidden still does"
     assert not {"late", "new"} & set(trace)
     assert (verdict.world, verdict.reason) == (False, Reason.SPENT)
+
+
+@pytest.mark.parametrize("phase", ["capture", "bubble"])
+@pytest.mark.parametrize("kind", ["leave", "release", "cancel", "drag_end"])
+def test_p6_an_end_goes_its_whole_way_whoever_removes_what_lies_on_it(
+    kind: str, phase: Literal["capture", "bubble"]
+) -> None:
+    desk = Desk(a={"solidity": "solid"}, a__b={"solidity": "solid"})
+    a, heard = desk["a"], []
+    for node in (desk["a"], desk["a/b"]):
+        for begun in ("press", "drag_start"):
+            node.on(begun, print)
+    desk["a/b"].on(kind, lambda event: a.remove(), phase=phase)
+    for node in (desk["a"], desk["a/b"]):
+        node.on(kind, lambda event: heard.append(event.here.name))
+    desk.hand.move((5, 5))
+    desk.hand.press()
+    if kind == "drag_end":
+        desk.hand.move((35, 35))
+    desk.hand.cancel() if kind == "cancel" else desk.hand.release()
+    desk.hand.move((300, 300))
+    assert heard == ["b", "a"]
 
 
 def test_r4_adding_and_removing_during_the_event_takes_effect_after_it() -> None:

@@ -56,6 +56,7 @@ VALUES = {
     "swipe": st.sampled_from(("left", "up")),
 }  # fmt: skip
 """What a node can be asked to do, and what with."""
+JUDGED = (Tabs, Stick, Slider, Listbox, Menu, TextField)
 asked = st.sampled_from(sorted(VALUES)).flatmap(lambda act: st.tuples(st.just(act), VALUES[act]))
 acts = st.one_of(
     st.tuples(st.just("move"), st.sampled_from(("hand", "finger", "other")), spot),
@@ -90,7 +91,10 @@ class Run:
         self.hands = {"hand": Hand(self.router)}
         self.hands["finger"] = Hand(self.router, "finger-1", "touch")
         self.hands["other"] = Hand(self.router, "finger-2", "touch")
-        self.looks: dict[str, tuple[str, bool]] = {}
+        self.looks: dict[glent.Node, tuple[str, bool]] = {}
+        self.checked = 0
+        self.nodes = list(self.scene.walk())
+        self.judged = [pair for pair in self.controls.items() if isinstance(pair[1], JUDGED)]
         for node in self.scene.walk():
             node.on("look", self._look)
         self.router.settle()
@@ -102,7 +106,7 @@ class Run:
         return self.controls.of(Slots, "desk/levels/hold")
 
     def _look(self, event: glent.Event) -> None:
-        self.looks[event.node.path] = (event.data["look"], event.data["focus_ring"])
+        self.looks[event.node] = (event.data["look"], event.data["focus_ring"])
 
     def do(self, act: tuple[str, Any, Any]) -> None:
         word, who, what = act
@@ -158,11 +162,12 @@ class Run:
 
     def check(self) -> None:
         assert self.errors == []
-        for node in self.scene.walk():
-            if node.listens("look"):
-                assert self.looks.get(node.path, ("idle", False)) == (node.look, node.focus_ring), node.path
+        self.checked += 1
+        for node in self.nodes[self.checked % 8 :: 8]:  # all of them in any eight steps
+            if node.scene is not None:
+                assert self.looks.get(node, ("idle", False)) == (node.look, node.focus_ring), node.path
         assert sorted(self.slots.items.values()) == self.items
-        for path, control in self.controls.items():
+        for path, control in self.judged:
             if isinstance(control, Tabs):
                 shown = [name for name in ("manifest", "crew", "log") if self.scene[f"desk/papers/{name}"].visible]
                 assert shown == [control.value.current]
@@ -188,7 +193,7 @@ class Run:
                 assert {edit.caret, edit.anchor} <= set(edit.bounds)
                 assert edit.text == control.value.current
                 assert edit.max_length is None or len(edit.bounds) - 1 <= edit.max_length
-        openers = [one for one in self.controls.values() if isinstance(one, Menu) and one.is_open and one.bar]
+        openers = [one for _, one in self.judged if isinstance(one, Menu) and one.is_open and one.bar]
         assert len(openers) <= 1
 
 
@@ -210,6 +215,8 @@ class ControlsMachine(RuleBasedStateMachine):
         self.run.check()
 
     def teardown(self) -> None:
+        if len(self.done) % 3:
+            return  # a run of 60 steps is repeated; of those that the soak makes, of any length, a third
         again = Run()
         for act in self.done:
             again.do(act)

@@ -65,7 +65,7 @@ def under(node: Node, size: tuple[float, float], x: float, y: float) -> Iterator
         inside = left <= x < right and top <= y < bottom
     else:
         inside = 0 <= local[0] < width and 0 <= local[1] < height
-    if inside or not node.clips:
+    if node.children and (inside or not node.clips):
         for child in reversed(_kids(node)):
             yield from under(child, (width, height), local[0] + node.scroll[0], local[1] + node.scroll[1])
     if inside and node.effective_solidity in ("solid", "glass"):

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+
 import plain_hits as plain
 from glent import Layer, Node, Panel, Scene
 
@@ -20,19 +22,29 @@ def shown(node: Node) -> bool:
     return node.scene is not None and all(one.visible for one in node.lineage())
 
 
+def there(*roots: Node) -> Iterator[Node]:
+    """All nodes that show and are no ghosts, back to front: what hides a node, or makes it a ghost, does so to all of
+    its subtree."""
+    stack = list(reversed(roots))
+    while stack:
+        node = stack.pop()
+        if node.visible and node.solidity != "ghost":
+            yield node
+            stack.extend(reversed(node.children_painted()))
+
+
 def modals(scene: Scene, seat: str) -> list[Node]:
     """The open modals, back to front."""
-    there = [node for node in scene.walk() if shown(node) and all(one.solidity != "ghost" for one in node.lineage())]
     return [
         node
-        for node in there
+        for node in there(*scene.in_world, *reversed(scene.layers))
         if node.modal and whose(node, seat) != "through" and (node.blocks_all or isinstance(node.lineage()[0], Layer))
     ]
 
 
-def claimed(scene: Scene, seat: str) -> set[str]:
+def claimed(scene: Scene, seat: str, open_modals: list[Node] | None = None) -> set[str]:
     """The channels that are kept from the world."""
-    if modals(scene, seat):
+    if modals(scene, seat) if open_modals is None else open_modals:
         return {"pointer", "keys", "pad", "text"}
     layers = [layer for layer in scene.layers if layer.visible and whose(layer, seat) != "through"]
     return {channel for layer in layers for channel in layer.claims}
@@ -45,13 +57,15 @@ def cursor(scene: Scene, seat: str) -> str:
     return "shown"
 
 
-def offers(scene: Scene, seat: str, x: float, y: float) -> tuple[list[Node], bool]:
+def offers(
+    scene: Scene, seat: str, x: float, y: float, open_modals: list[Node] | None = None
+) -> tuple[list[Node], bool]:
     """The offers at a point, and whether what they leave is kept from the world.
 
     In paint order all of a modal's subtree and all in front of it come after the modal, and nothing else does.
     """
     painted = {node: number for number, node in enumerate(scene.walk())}
-    open_modals = modals(scene, seat)
+    open_modals = modals(scene, seat) if open_modals is None else open_modals
     floor = painted[open_modals[-1]] if open_modals else -1
     in_transition = [
         one
@@ -71,7 +85,7 @@ def offers(scene: Scene, seat: str, x: float, y: float) -> tuple[list[Node], boo
         found.append(node)
         if node.effective_solidity == "solid":
             return found, False
-    return found, bool(open_modals or in_transition or "pointer" in claimed(scene, seat))
+    return found, bool(open_modals or in_transition or "pointer" in claimed(scene, seat, open_modals))
 
 
 def can_hear(node: Node, sliding: bool = False) -> bool:
@@ -81,9 +95,10 @@ def can_hear(node: Node, sliding: bool = False) -> bool:
     return shown(node) and all(one.enabled for one in node.lineage()) and (sliding or not deaf)
 
 
-def is_barred(scene: Scene, seat: str, node: Node) -> bool:
+def is_barred(scene: Scene, seat: str, node: Node, open_modals: list[Node] | None = None) -> bool:
     """Whether a modal keeps keys from a node: the topmost, or one on its own panel (M1)."""
-    open_modals = modals(scene, seat)
+    if open_modals is None:
+        open_modals = modals(scene, seat)
     if open_modals:
         return whose(open_modals[-1], seat) != "own" or open_modals[-1] not in node.lineage()
     local = local_modal(scene, seat, node.lineage()[0])
@@ -92,34 +107,31 @@ def is_barred(scene: Scene, seat: str, node: Node) -> bool:
 
 def local_modal(scene: Scene, seat: str, root: Node) -> Node | None:
     """The topmost open modal that blocks no more than its panel."""
-    there = [node for node in root.walk() if node.modal and not node.blocks_all and shown(node)]
-    there = [node for node in there if whose(node, seat) != "through"]
-    there = [node for node in there if all(one.solidity != "ghost" for one in node.lineage())]
-    return there[-1] if there and not isinstance(root, Layer) else None
+    if isinstance(root, Layer):
+        return None
+    found = [node for node in there(root) if node.modal and not node.blocks_all and whose(node, seat) != "through"]
+    return found[-1] if found else None
 
 
 def shortcut(scene: Scene, seat: str, action: str) -> Node | None:
     """The node that hears a shortcut of the game's: layers front to back, then what stands in the world, the latest
     first; within a tree, what is painted last."""
     for root in (*scene.layers, *reversed(scene.in_world)):
-        for node in reversed(list(root.walk())):
-            heard = node.listens(action) and can_hear(node) and whose(node, seat) == "own"
-            if heard and not is_barred(scene, seat, node):
+        for node in reversed([one for one in root.walk() if one.listens(action)]):
+            if can_hear(node) and whose(node, seat) == "own" and not is_barred(scene, seat, node):
                 return node
     return None
 
 
-def may_have_focus(scene: Scene, seat: str, node: Node) -> bool:
-    if node.scene is None or whose(node, seat) != "own":
-        return False
-    if is_barred(scene, seat, node):
-        return False
+def may_have_focus(scene: Scene, seat: str, node: Node, open_modals: list[Node] | None = None) -> bool:
     stop = node.focusable if node.focusable is not None else node.is_control and node.role != "scrollbar"
+    if not stop or node.scene is None or whose(node, seat) != "own":
+        return False
     layer = node.lineage()[0]
     return (
-        stop
-        and (not isinstance(layer, Layer) or layer.transition is None)
+        (not isinstance(layer, Layer) or layer.transition is None)
         and all(one.visible and one.enabled and one.solidity != "ghost" for one in node.lineage())
+        and not is_barred(scene, seat, node, open_modals)
     )
 
 
@@ -134,7 +146,8 @@ def tab_order(node: Node) -> list[Node]:
 def stops(scene: Scene, seat: str) -> list[Node]:
     roots = [*(root for root in scene.in_world if isinstance(root, Panel)), *reversed(scene.layers)]
     everyone = [node for root in roots for node in tab_order(root)]
-    return [node for node in everyone if may_have_focus(scene, seat, node)]
+    open_modals = modals(scene, seat)
+    return [node for node in everyone if may_have_focus(scene, seat, node, open_modals)]
 
 
 def group(node: Node, top: Node | None) -> Node | None:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from functools import lru_cache
 from itertools import pairwise
 from typing import TYPE_CHECKING
 
@@ -30,11 +31,27 @@ def met(scene: Scene, origin, direction, length: float = math.inf) -> list[Found
             or root.solidity == "ghost"
         ):
             continue
-        back = np.linalg.inv(np.array(root.pose.matrix))
+        back = _inverse(root.pose.matrix)
         o = (back @ np.array([*origin, 1.0]))[:3]
         d = back[:3, :3] @ way
         found += _panel(root, o, d) if root._own is not None else _spot(root, o, d)
     return sorted((one for one in found if one[0] <= length), key=lambda one: one[0])
+
+
+@lru_cache(maxsize=1000)
+def _inverse(matrix) -> np.ndarray:
+    return np.linalg.inv(np.array(matrix))
+
+
+def _roots(a: float, b: float, c: float) -> list[float]:
+    """The real roots of a quadratic, both of them also where they are one."""
+    if a == 0:
+        return [-c / b] if b else []
+    under = b * b - 4 * a * c
+    if under < 0:
+        return []
+    far = -(b + math.copysign(math.sqrt(under), b)) / 2  # no difference of two near numbers
+    return [far / a, c / far] if far else [0.0, 0.0]
 
 
 def _panel(panel, o, d) -> list[Found]:
@@ -45,8 +62,9 @@ def _panel(panel, o, d) -> list[Found]:
         roots = [-o[2] / d[2]] if d[2] else []
     else:
         r = panel.radius
-        quadratic = [d[0] ** 2 + d[2] ** 2, 2 * (o[0] * d[0] + (o[2] - r) * d[2]), o[0] ** 2 + (o[2] - r) ** 2 - r * r]
-        roots = [float(root.real) for root in np.roots(quadratic) if abs(root.imag) < 1e-12]
+        roots = _roots(
+            d[0] ** 2 + d[2] ** 2, 2 * (o[0] * d[0] + (o[2] - r) * d[2]), o[0] ** 2 + (o[2] - r) ** 2 - r * r
+        )
     for t in sorted(roots):
         x, y, z = o + t * d
         if panel.radius is None:
@@ -71,7 +89,7 @@ def _spot(spot, o, d) -> list[Found]:
     form = spot.form
     hits: list[float] = []
     if isinstance(form, Sphere):
-        hits = [root.real for root in np.roots([d @ d, 2 * o @ d, o @ o - form.radius**2]) if abs(root.imag) < 1e-12]
+        hits = _roots(float(d @ d), float(2 * o @ d), float(o @ o - form.radius**2))
     elif isinstance(form, Cuboid):
         for axis in range(3):
             for side in (-form.size[axis] / 2, form.size[axis] / 2):
@@ -162,7 +180,7 @@ def _aim(panel, origin, direction):
     """Where a ray comes through the plane of a flat panel: how far, at which pixel, as which line, and if there."""
     way = np.array(direction, dtype=float)
     way /= np.linalg.norm(way)
-    back = np.linalg.inv(np.array(panel.pose.matrix))
+    back = _inverse(panel.pose.matrix)
     o, d = (back @ np.array([*origin, 1.0]))[:3], back[:3, :3] @ way
     far = -o[2] / d[2] if d[2] else -1.0
     if far < 0:

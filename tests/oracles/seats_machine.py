@@ -80,6 +80,10 @@ class Believer:
             self.down.discard(name)
 
 
+POINTS = ((5.0, 5.0), (12.0, 10.0), (70.0, 30.0), (100.0, 50.0), (150.5, 5.5), (20.0, 90.0))
+"""Where the offers are compared: two of them after each step, and where the mouse is."""
+
+
 class SeatsMachine(RuleBasedStateMachine):
     """The model says what may be; the believer says what the world was told."""
 
@@ -101,7 +105,7 @@ class SeatsMachine(RuleBasedStateMachine):
         self.waits: dict[str, Node] = {}
         self.kept: dict[str, Node] = {}
         self.pressing = ""
-        self.added = 0
+        self.added = self.checked = 0
 
         def box(left: float, top: float, width: float, height: float, **more: float) -> Place:
             return Place(left, top, width=width, height=height, **more)
@@ -201,8 +205,8 @@ class SeatsMachine(RuleBasedStateMachine):
         self.world.lift(self.router.take_lifts())
         if name and down is not None and not repeat:
             (self.physical.add if down else self.physical.discard)(name)
-        shut = {seat.name: bool(plain.modals(self.scene, seat.name)) for seat in self.router.seats}
         self.note_turns()
+        shut = {name: bool(opened) for name, opened in self.modals.items()}
         seat = self.router.seat(self.seat_of("keys"))
         bare = seat.modifiers in ((), ("Shift",))
         wanted = plain.shortcut(self.scene, seat.name, "harbour:horn") if bare else None
@@ -232,7 +236,7 @@ class SeatsMachine(RuleBasedStateMachine):
         for seat in self.router.seats:
             now = plain.modals(self.scene, seat.name)
             before = self.modals.get(seat.name, [])
-            if now != before:
+            if set(now) != set(before) or now[-1:] != before[-1:]:
                 opened = [node for node in now if node not in before]
                 for pointer, layer in list(self.kept.items()):
                     lies = f"{pointer}/primary" in self.physical
@@ -248,8 +252,11 @@ class SeatsMachine(RuleBasedStateMachine):
         seat = verdict.seat
         repeats = isinstance(sample, KeySample) and sample.repeat
         if isinstance(sample, TickSample) or repeats:
-            for event in verdict.events:
-                if event.kind == "focus" and not self.settled_by(event):
+            others = [
+                name for name, open_modals in self.modals.items() if open_modals != plain.modals(self.scene, name)
+            ]
+            for event in verdict.events:  # where a handler opened or closed one, the focus moves by M1 or M3
+                if event.kind == "focus" and event.seat not in others:
                     walkers = [
                         name for name, (whose, turn) in self.begun.items()
                         if whose == event.seat and turn == self.turns[whose] and name in self.physical
@@ -270,10 +277,6 @@ class SeatsMachine(RuleBasedStateMachine):
             there = verdict.reason in (Reason.SHORTCUT, Reason.TAKEN, Reason.TYPED, Reason.COMPOSING, Reason.MODAL)
             assert there or wanted is None, f"{wanted} is there for the shortcut, and yet: {verdict.why}"
             assert verdict.reason is not Reason.SHORTCUT or verdict.owner is wanted
-
-    def settled_by(self, event: Event) -> bool:
-        """Whether the scene, rather than a held control, may have moved the focus there."""
-        return False
 
     @rule(code=st.sampled_from(KEYS), again=st.booleans())
     def key(self, code: str, again: bool) -> None:
@@ -528,22 +531,25 @@ class SeatsMachine(RuleBasedStateMachine):
         assert self.world.down <= self.physical, f"the world believes {self.world.down - self.physical} to be down"
         held = frozenset().union(*(seat.held for seat in self.router.seats))
         assert self.world.down == held
+        self.note_turns()
+        opened = self.modals
         for seat in self.router.seats:
-            top = plain.modals(self.scene, seat.name)
+            top = opened[seat.name]
             assert seat.modal is (top[-1] if top else None)
-            assert seat.claims == plain.claimed(self.scene, seat.name)
+            assert seat.claims == plain.claimed(self.scene, seat.name, top)
             assert seat.cursor == plain.cursor(self.scene, seat.name)
             if seat.focus is not None:
-                assert plain.may_have_focus(self.scene, seat.name, seat.focus), seat.focus
+                assert plain.may_have_focus(self.scene, seat.name, seat.focus, top), seat.focus
             self.judge_what_stays(seat)
             for channel in seat.claims - {"text"}:
                 assert not [one for one in seat.held if self.channel_of(one) == channel]
         for (kind, *key), count in self.pairs.items():
             assert count == 0 or kind == "enter" or key[1] is self.router.seat(key[0]).focus, (kind, key)
-        for x, y in ((5.0, 5.0), (12.0, 10.0), (70.0, 30.0), (100.0, 50.0), (150.5, 5.5), self.where["mouse"]):
+        self.checked += 1
+        for x, y in (*POINTS[self.checked % 3 :: 3], self.where["mouse"]):
             seat_name = next(s.name for s in self.router.seats if s is self.router._state.seat_at(x, y))
             if self.router.seat(seat_name).viewport is None:
-                offers, blocked = plain.offers(self.scene, seat_name, x, y)
+                offers, blocked = plain.offers(self.scene, seat_name, x, y, opened[seat_name])
                 hits = self.router.hits(x, y, seat=seat_name)
                 assert [hit.node for hit in hits if hit.offered] == offers
                 assert not (blocked and self.router.would_reach_world(x, y, seat=seat_name))
@@ -551,11 +557,10 @@ class SeatsMachine(RuleBasedStateMachine):
     def judge_what_stays(self, seat: Seat) -> None:
         """Whoever hears a key can still hear it (S5, M1); what a pointer left has no ring (F4); what slid in has the
         focus once it can (M1)."""
-        self.note_turns()
         for (device, code), node in self.hearers.items():
             if self.owed[device, code] > 0 and self.seat_of(device) == seat.name:
                 assert plain.can_hear(node, sliding=True), node
-                assert not plain.is_barred(self.scene, seat.name, node), node
+                assert not plain.is_barred(self.scene, seat.name, node, self.modals[seat.name]), node
         left = self.pointed.get(seat.name)
         if left is not None and seat.focus is left and not self.modals[seat.name] and left.role != "textbox":
             assert not seat.focus_ring, f"a pointer left the focus on {left}, and it has a ring"
@@ -622,12 +627,10 @@ class WildSeatsMachine(SeatsMachine):
 
     def judge_what_stays(self, seat: Seat) -> None:
         """Handlers move the focus as they like; who hears a key can still hear it."""
-        hearers = dict(self.hearers)
-        self.note_turns()
-        for (device, code), node in hearers.items():
+        for (device, code), node in self.hearers.items():
             if self.owed[device, code] > 0 and self.seat_of(device) == seat.name:
                 assert plain.can_hear(node, sliding=True), node
-                assert not plain.is_barred(self.scene, seat.name, node), node
+                assert not plain.is_barred(self.scene, seat.name, node, self.modals[seat.name]), node
 
     def feed(self, sample, name: str = "", down: bool | None = None, repeat: bool = False):
         verdict = super().feed(sample, name, down, repeat)

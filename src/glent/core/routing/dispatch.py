@@ -16,6 +16,9 @@ __all__ = ["BUBBLE", "CAPTURE", "Dispatcher", "OnError"]
 CAPTURE, BUBBLE = 1, 2
 """Phases as bits, so that a node can have heard something in both."""
 
+ENDS = frozenset({"leave", "release", "cancel", "blur", "key_up", "drag_leave", "drag_end"})
+"""The kinds that end what another began. All nodes on the way hear them, also those that a handler has removed (P6)."""
+
 OnError = Callable[[Exception, "Event | None"], object]
 """Called with the error and the event (None outside of one); ``event.here`` is the node whose handler raised."""
 
@@ -138,10 +141,12 @@ class Dispatcher:
     ) -> tuple[Node, int] | None:
         """Run the handlers of a plan until one takes the event. Return the node and the phase in which it was taken."""
         outer, self.running = self.running, True
+        ends = event.kind in ENDS
         try:
             for node, subscriptions, phase in plan:
                 event.here = node
-                if self._run(event, node, subscriptions, node is owed_to and node._scene is None) and heard is not None:
+                owed = ends or (node is owed_to and node._scene is None)
+                if self._run(event, node, subscriptions, owed) and heard is not None:
                     heard[node] = heard.get(node, 0) | phase
                 if event.taker is not None:
                     return node, phase
@@ -161,10 +166,11 @@ class Dispatcher:
         plan = [table[kind] for table in (node._capture, node._bubble) if table is not None and kind in table]
         if plan:
             outer, self.running = self.running, True
-            gone = node._scene is None  # before: it is owed this. One that its own handlers remove gets no more of it.
+            # It is owed the end of what it heard begin, even if its own handlers remove it (laws R3, P6).
+            owed = node._scene is None or kind in ENDS
             try:
                 for subscriptions in plan:
-                    self._run(event, node, subscriptions, even_removed=gone)
+                    self._run(event, node, subscriptions, even_removed=owed)
             finally:
                 self.running = outer
         if self.owed and not self.running:

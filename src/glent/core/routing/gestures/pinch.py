@@ -37,6 +37,7 @@ class Pinch(Recogniser):
         self._turn = 0.0
         self._scale = 1.0
         self._centre = (0.0, 0.0)
+        self._begun = False
 
     def pressed(self, contact: Contact) -> None:
         if len(self.contacts) == 2:
@@ -72,6 +73,7 @@ class Pinch(Recogniser):
 
     def claimed(self) -> None:
         contact = self.contacts[-1]
+        self._begun = True
         self._tell(contact, "start", 1.0, 0.0)
         if len(self.contacts) == 2:
             self._tell(contact, "move")
@@ -102,11 +104,11 @@ class Pinch(Recogniser):
         self.send_last("pinch", contact, pos=self._centre, **self._end())
 
     def lost(self, contact: Contact, why: str) -> None:
-        if self.won:
+        if self._begun:
             self.send_last("pinch", contact, pos=self._centre, **self._end())
 
     def removed(self, contact: Contact) -> None:
-        if self.won:
+        if self._begun:
             self.owe("pinch", contact, pos=self._centre, **self._end())
 
     def _end(self) -> dict[str, Any]:

@@ -25,14 +25,18 @@ BACK = 0.7
 
 
 class _Axis:
-    """An axis that is deflected, and who has it until it is back in its dead zone."""
+    """An axis that is deflected, and who has it until it is back in its dead zone.
 
-    __slots__ = ("seat", "value", "who")
+    :ivar modals: what its seat's modals were when it left its dead zone.
+    """
+
+    __slots__ = ("modals", "seat", "value", "who")
 
     def __init__(self, seat: Seat, who: Who, value: float) -> None:
         self.seat = seat
         self.who = who
         self.value = value
+        self.modals = seat._modals_seen
 
 
 class Gamepads:
@@ -134,8 +138,8 @@ class Gamepads:
 
     def _tilt(self, device: str, half: str) -> float:
         axis = self._axes.get((device, half[:-1]))
-        if axis is None or axis.who != UI:
-            return 0.0
+        if axis is None or axis.who != UI or axis.modals != axis.seat._modals_seen:
+            return 0.0  # what was held when a modal came or went moves nothing until it has been in its middle (W3)
         return axis.value if half[-1] == "+" else -axis.value
 
     # -- lifts ---------------------------------------------------------------------------------------------------------

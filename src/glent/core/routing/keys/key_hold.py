@@ -44,12 +44,13 @@ class KeyHold:
 
     :ivar answers: whether it answers a question for a binding if it comes up with nothing else pressed meanwhile.
     :ivar who: who has it. :ivar owner: the node, if one has. :ivar heard: where its ``key_down`` went.
-    :ivar moves: the count of focus changes when it began to press. :ivar opened, closed: those of modals that had
-        opened and closed when it went down. :ivar unseen: whether its release may have got lost since, because the
-        window was without the focus.
+    :ivar moves: the count of focus changes when it began to press. :ivar modals: what its seat's modals were when it
+        went down. :ivar unseen: whether its release may have got lost since, because the window was without the focus.
     """
 
-    __slots__ = ("action", "answers", "closed", "heard", "moves", "opened", "owner", "press", "seat", "unseen", "who")
+    __slots__ = (
+        "action", "answers", "heard", "modals", "moves", "owner", "press", "seat", "unseen", "who"
+    )  # fmt: skip
 
     def __init__(self, seat: Seat, press: KeyPress, action: str | None) -> None:
         self.seat = seat
@@ -59,8 +60,7 @@ class KeyHold:
         self.owner: Node | None = None
         self.heard: Node | None = None
         self.moves = 0
-        self.opened = seat._opened
-        self.closed = seat._modal_stack.closings
+        self.modals = seat._modals_seen
         self.unseen = False
         self.answers = False
 
@@ -71,8 +71,8 @@ class KeyHold:
 
     @property
     def is_as_it_was(self) -> bool:
-        """Whether no modal of its seat has opened or closed since it went down."""
-        return self.opened == self.seat._opened and self.closed == self.seat._modal_stack.closings
+        """Whether no modal of its seat has opened, closed, or come to the front since it went down."""
+        return self.modals == self.seat._modals_seen
 
     @property
     def is_still_focused(self) -> bool:

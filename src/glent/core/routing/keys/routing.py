@@ -244,12 +244,12 @@ class KeyPresses:
 
     def _for_node(self, held: KeyHold, node: Node, reason: Reason, what: str) -> Verdict:
         held.who, held.owner = UI, node
-        held.opened, held.closed = held.seat._opened, held.seat._modal_stack.closings
+        held.modals = held.seat._modals_seen
         return Verdict(reason, what, owner=node)
 
     def tell_again(self, held: KeyHold, time: float) -> None:
         """Tell whoever took a key or button that it is still held; behind a modal that opened since, nobody (M1)."""
-        if held.opened == held.seat._opened and held.heard is not None and _can_hear(held.seat.view, held.heard):
+        if held.modals[0] == held.seat._opened and held.heard is not None and _can_hear(held.seat.view, held.heard):
             self._tell_down(held.heard, held.press, held, time, repeat=True)
 
     def _told_again(self, held: KeyHold, time: float) -> bool:

@@ -153,6 +153,11 @@ class Seat:
         self._kept: Kept | None = None
         """The press that waits for a layer in transition (law W2)."""
 
+    @property
+    def _modals_seen(self) -> tuple[int, int, Node | None]:
+        """How many modals have opened, how often any closed, and the topmost: equal while nothing has changed."""
+        return self._opened, self._modal_stack.closings, self.view.top
+
     def _use(self, kind: str) -> None:
         """Note that the player has used this kind of device on purpose (law T4)."""
         if kind == self.last_kind:
