@@ -14,6 +14,7 @@ import random
 from collections.abc import Callable, Iterator
 from typing import Any
 
+import pytest
 from hypothesis.errors import UnsatisfiedAssumption
 from hypothesis.stateful import INITIALIZE_RULE_MARKER, INVARIANT_MARKER, RULE_MARKER, RuleBasedStateMachine
 
@@ -21,6 +22,7 @@ Drawn = Callable[[random.Random], Any]
 Step = tuple[int, int]
 
 TRIES = 100
+FAILURES = (Exception, pytest.fail.Exception)
 _known: dict[int, tuple[Any, Drawn]] = {}
 
 
@@ -173,7 +175,7 @@ def drive(machine: type[RuleBasedStateMachine], seed: int, many: int, shrink: bo
     steps = [(numbers[int(of.random() * len(numbers))], of.getrandbits(48)) for _ in range(many)]
     try:
         return rules.play(seed, steps)
-    except Exception as error:
+    except FAILURES as error:
         if shrink:
             steps = _fewer(rules, seed, steps, type(error))
         told = "\n".join(_told(rules, step) for step in steps)
@@ -191,7 +193,7 @@ def _fewer(rules: _Rules, seed: int, steps: list[Step], kind: type[BaseException
                 rules.play(seed, rest)
             except kind:
                 steps = rest
-            except Exception:
+            except FAILURES:
                 at += part
             else:
                 at += part

@@ -197,8 +197,11 @@ def _json(text: str, file: str) -> Any:
 _TOKEN = re.compile(r'"(?:[^"\\]|\\.)*"|[{}\[\]]|[^\s{}\[\],:"]+')
 
 
+_REFUSED = re.compile(rf"-?(?:NaN|Infinity|\d{{{MAX_DIGITS},}})")
+
+
 def _place_of_refused(text: str) -> str:
-    """The line and column of the first thing in JSON text that :func:`_json` refuses."""
+    """The line and column of the first thing in JSON text that :func:`_json` refuses; line 1 where it is not found."""
     open_: list[set[str] | None] = []
     for token in _TOKEN.finditer(text):
         word, end = token.group(), token.end()
@@ -215,11 +218,9 @@ def _place_of_refused(text: str) -> str:
                 if key in keys:
                     return _line_and_column(text, token.start())
                 keys.add(key)
-        elif word.lstrip("-").startswith(("NaN", "Infinity")) or (
-            word.lstrip("-").isdigit() and len(word) > MAX_DIGITS
-        ):
+        elif _REFUSED.match(word):
             return _line_and_column(text, token.start())
-    return ""
+    return "line 1"
 
 
 def _line_and_column(text: str, at: int) -> str:

@@ -13,8 +13,22 @@ if TYPE_CHECKING:
 __all__ = ["covers", "enter", "into", "out_of", "to_scene"]
 
 
+FARTHEST = 1e100
+"""No coordinate is larger, in pixels, however many scales are nested: what is derived of one stays finite."""
+
+
 def to_scene(node: Node) -> Affine:
-    """The transform from node-local to scene space, composed on the way up. The index must be up to date."""
+    """The transform from node-local to scene space, composed on the way up. The index must be up to date.
+
+    Where a hundred nested scales multiply to more than a float can hold, its numbers are held at ``FARTHEST``.
+    """
+    m = _composed(node, False)
+    if abs(m[0]) + abs(m[1]) + abs(m[2]) + abs(m[3]) + abs(m[4]) + abs(m[5]) < FARTHEST:
+        return m
+    return _composed(node, True)
+
+
+def _composed(node: Node, bounded: bool) -> Affine:
     m = IDENTITY
     while True:
         forward, edges = node._forward, node._edges
@@ -22,6 +36,9 @@ def to_scene(node: Node) -> Affine:
             forward = (1.0, 0.0, 0.0, 1.0, edges[0], edges[1])
         if forward is not None:
             m = compose(forward, m)
+            if bounded:
+                a, b, c, d, e, f = (bounded_number(value) for value in m)
+                m = (a, b, c, d, e, f)
         parent = node._parent
         if parent is None:
             return m
@@ -30,8 +47,20 @@ def to_scene(node: Node) -> Affine:
         node = parent
 
 
+def bounded_number(value: float) -> float:
+    """A number within ``FARTHEST`` on both sides; 0 for what is no number."""
+    return max(-FARTHEST, min(value, FARTHEST)) if value == value else 0.0
+
+
 def enter(node: Node, x: float, y: float) -> tuple[float, float]:
     """A point of scene space in node-local space, by the arithmetic of the hit test."""
+    x, y = _entered(node, x, y)
+    if abs(x) + abs(y) < FARTHEST:
+        return x, y
+    return bounded_number(x), bounded_number(y)
+
+
+def _entered(node: Node, x: float, y: float) -> tuple[float, float]:
     chain = []
     home = node._home
     while home is not None and home.home is not None:
@@ -96,7 +125,7 @@ def into(node: Node, dx: float, dy: float) -> tuple[float, float]:
             return 0.0, 0.0
         a, b, c, d, _, _ = node._inverse
         dx, dy = a * dx + c * dy, b * dx + d * dy
-    return dx, dy
+    return (dx, dy) if abs(dx) + abs(dy) < FARTHEST else (bounded_number(dx), bounded_number(dy))
 
 
 def out_of(node: Node, dx: float, dy: float) -> tuple[float, float]:
