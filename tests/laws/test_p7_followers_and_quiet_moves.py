@@ -272,7 +272,7 @@ def test_t3_looks_are_told_by_all_seats_and_who_goes_is_forgotten() -> None:
     hand.move((1.0, 299.0))
     assert [name for name, _, _ in told].count("last") == 1
     held["middle"].role = "button"
-    held["middle"].notes = {"anything": 1}
+    held["middle"].notes = {"control": 1}
     with pytest.raises(SceneError, match="notes is 3, expected None or a mapping"):
         held["middle"].notes = 3
-    assert held["middle"].notes["anything"] == 1
+    assert held["middle"].notes["control"] == 1

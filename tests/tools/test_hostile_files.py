@@ -170,7 +170,7 @@ ODD_TEXTS = [
 @pytest.mark.parametrize("suffix", [".yaml", ".json"])
 def test_d3_odd_texts_come_back_from_a_file_as_they_were(text: str, suffix: str, tmp_path: Path) -> None:
     scene = glent.Scene((10, 10))
-    scene.layer("l").add("a", tags=[text], notes={"said": text, "many": [text, {"more": text}]})
+    scene.layer("l").add("a", tags=[text], facts={"said": text, "many": [text, {"more": text}]})
     file = tmp_path / f"scene{suffix}"
     write_scene(scene, file)
     again = read_scene(file)
@@ -218,7 +218,7 @@ def written(tmp_path: Path) -> dict[str, tuple[Path, Callable[[Path], object]]]:
     Hand(router).click((5.0, 5.0))
     steps = list(replay(glent.Router(glent.Scene((10, 10))), recording))
     log = EventLog("\ud800", log_rows(steps))
-    node.notes = {"said": "\ud800"}
+    object.__setattr__(node, "_facts", {"said": "\ud800"})
     recording.notes[0] = "\ud800"
     bindings = {"main": glent.Bindings({"own:key": ["Key\ud800"]})}
     contract = Contract([End("a", "event", "any", ("\ud800",))])

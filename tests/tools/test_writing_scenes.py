@@ -40,7 +40,7 @@ layers:
     tags: ['chart', "log"]
     place: {left: 200, top: 10, width: 150, height: 100}
     control: {kind: tool-window}
-    notes: {text: "Hi: all"}
+    facts: {text: "Hi: all"}
     children:
     - name: paper
 - name: pause
@@ -151,7 +151,7 @@ def test_d3_one_change_is_one_line(hud: Path, what: str, by: str) -> None:
         assert getattr(again[path], name) == getattr(scene[path], name)
     if by == "write":
         assert scene_document(again) == scene_document(scene)
-    assert again["hud/win"].notes["text"] == "Hi: all"
+    assert again["hud/win"].facts["text"] == "Hi: all"
     if hud.name == "block.yaml":
         for comment in ("# the harbour's desk", "# for a small window", "# what the tide is at", "# under the clock"):
             assert comment in after
@@ -215,9 +215,8 @@ def test_d3_what_cannot_be_kept_is_refused_and_the_file_is_as_it_was(tmp_path: P
         keep(file, scene["hud/win"], ["place"])
     with pytest.raises(FileError, match="has no node hud/new"):
         keep(file, scene["hud"].add("new"), ["place"])
-    scene["hud/win"].notes = {**scene["hud/win"].notes, "text": {1, 2}}
-    with pytest.raises(FileError, match="expected what JSON can hold"):
-        write_scene(scene, file)
+    with pytest.raises(SceneError, match=r"hud/win: facts\['text'\] is \{1, 2\}, expected what JSON can hold"):
+        scene["hud/win"].facts["text"] = {1, 2}
     assert file.read_bytes() == before
     assert [one.name for one in tmp_path.iterdir()] == ["hud.yaml"]
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from collections.abc import Mapping
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
@@ -43,13 +44,17 @@ __all__ = ["map_command", "timeline", "tree", "view"]
 @click.command()
 @SCENE
 @WINDOW
+@click.option("--facts", is_flag=True, help="What each is called, and the facts that the toolkit keeps on it, instead.")
 @AS_JSON
-def tree(scene: SceneSource, window: tuple[float, float] | None, as_json: bool) -> None:
+def tree(scene: SceneSource, window: tuple[float, float] | None, facts: bool, as_json: bool) -> None:
     """Show the nodes of SCENE, back to front, with where they are and how solid."""
     router, _ = router_for(scene, window)
     rows = [_tree_row(node) for node in router.scene.walk()]
     if as_json:
         emit(rows)
+        return
+    if facts:
+        _print_facts(rows)
         return
     shown = table("node", "box in its parent>", "solidity", "role", "notes")
     for row in rows:
@@ -66,6 +71,24 @@ def tree(scene: SceneSource, window: tuple[float, float] | None, as_json: bool) 
     counts = [(layers, "layer"), (panels, "panel"), (len(in_world) - panels, "spot")]
     kinds = ", ".join(f"{many} {what}{'s' * (many != 1)}" for many, what in counts if many or what == "layer")
     out.print(f"{len(rows)} nodes in {kinds}; size {size}, fit {router.scene.fit}")
+
+
+def _print_facts(rows: list[dict[str, Any]]) -> None:
+    """What the nodes are called, what is said of them, and their facts; those of which there is nothing to say only
+    where they lead to others."""
+    shown = table("node", "role", "is called", "facts")
+    told = [row["path"] for row in rows if row["facts"] or row["called"] or row["described"]]
+    leads = {path[:at] for path in told for at, sign in enumerate(path) if sign == "/"}
+    for row in rows:
+        if row["path"] not in leads and row["path"] not in told:
+            continue
+        called = row["called"] + (f" ({row['described']})" if row["described"] else "")
+        facts = ", ".join(f"{name}: {json.dumps(value, ensure_ascii=False)}" for name, value in row["facts"].items())
+        shown.add_row("  " * row["depth"] + row["name"], row["role"] or "", called, facts)
+    out = console()
+    out.print(shown)
+    many = sum(1 for row in rows if row["facts"])
+    out.print(f"{many} of {len(rows)} nodes have facts")
 
 
 def _size(size: tuple[float, float]) -> str:
@@ -157,6 +180,9 @@ def _tree_row(node: glent.Node) -> dict[str, Any]:
         "role": node.role,
         "spot": spot,
         "notes": [note for note, holds in notes if holds],
+        "facts": node.facts.plain(),
+        "called": node.accessible_name,
+        "described": node.accessible_description,
     }
 
 

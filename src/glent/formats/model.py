@@ -35,7 +35,7 @@ from glent.formats.base_model import (
     not_too_many,
     problem,
     told,
-    usual_list,
+    usual_copy,
 )
 from glent.formats.control_model import ControlField, ControlModel, fits
 from glent.formats.file_types import Path, file_type
@@ -202,7 +202,7 @@ class PlaceModel(Model):
     height: Length | None = None
     turn: Number = 0.0
     scale: Union[Number, Pair] = 1.0  # noqa: UP007
-    pivot: Pair = usual_list([0.5, 0.5])
+    pivot: Pair = usual_copy([0.5, 0.5])
     min_width: Length | None = None
     max_width: Length | None = None
     min_height: Length | None = None
@@ -274,6 +274,7 @@ _FRESH = glent.Scene((1.0, 1.0)).layer("fresh").add("node")
 DEFAULTS = {name: getattr(_FRESH, name) for name in NodeKeywords.__annotations__ if name not in ("accepts", "notes")}
 """The attributes that a file can tell of a node, and what each is unless it does, in the order files have them."""
 
+FactsField = Annotated[dict[Text, JsonValue], BeforeValidator(not_too_many)]
 _IN_FILES: dict[str, Any] = {
     "place": PlaceModel,
     "flow": FlowModel | None,
@@ -289,6 +290,9 @@ _IN_FILES: dict[str, Any] = {
     "entry": Path | None,
     "seats": Annotated[Many[Name], Field(min_length=1)] | None,
     "nav": dict[Direction, Path | None] | None,
+    "facts": FactsField,
+    "labelled_by": Path | None,
+    "described_by": Path | None,
 }
 """The types that a file has otherwise than code: those of all the others are the keywords' own."""
 
@@ -299,7 +303,7 @@ def _attribute_fields() -> dict[str, Any]:
     for name, default in DEFAULTS.items():
         if name != "place":  # roots have none
             usual = plain(default)
-            kept = usual_list(usual) if isinstance(usual, list) else usual
+            kept = usual_copy(usual) if isinstance(usual, list | dict) else usual
             fields_[name] = (_IN_FILES.get(name) or file_type(hints[name]), kept)
     return fields_
 
@@ -326,22 +330,22 @@ class _Box(_Attributes):  # type: ignore[misc, valid-type]
     name: Name
     control: Annotated[ControlModel, ControlField] | None = None
     wiring: WiringModel | None = None
-    notes: Annotated[dict[Name, JsonValue], BeforeValidator(not_too_many)] | None = None
     if TYPE_CHECKING:
         children: list[ToldNode] = []
     else:
-        children: Nodes[NodeModel] = usual_list([])
+        children: Nodes[NodeModel] = usual_copy([])
 
     @model_validator(mode="after")
     def _sound(self) -> _Box:
         _sound_role_and_kinds(self.role, self.carries)
         if self.control is not None:
             fits(self.control.kind, self.role)
-        for key in ("control", "wiring"):
-            if key in (self.notes or {}):
-                raise PydanticCustomError("notes", "notes: found {key}; expected it beside notes", {"key": repr(key)})
         told(_children_doubled(self.children))
         return self
+
+    def attribute(self, name: str) -> Any:
+        """One that it is told, or None."""
+        return getattr(self, name)
 
     def all_notes(self) -> dict[str, Any] | None:
         """What the node is to be told for those above the core."""
@@ -349,7 +353,7 @@ class _Box(_Attributes):  # type: ignore[misc, valid-type]
 
 
 def _all_notes(given: _Box | ToldNode) -> dict[str, Any] | None:
-    found: dict[str, Any] = dict(given.notes or {})
+    found: dict[str, Any] = {}
     if given.control is not None:
         found["control"] = given.control.options()
     if given.wiring is not None:
@@ -363,7 +367,7 @@ class ToldNode:
     A file of many nodes becomes many of these, where the models that checked them would be several times as large.
     """
 
-    __slots__ = ("attributes", "children", "control", "name", "notes", "wiring")
+    __slots__ = ("attributes", "children", "control", "name", "wiring")
 
     def __init__(self, checked: NodeModel) -> None:
         given = {name: getattr(checked, name) for name in checked.model_fields_set if name in DEFAULTS}
@@ -371,7 +375,6 @@ class ToldNode:
         self.attributes = {name: one.build() if hasattr(one, "build") else one for name, one in given.items()}
         self.control = checked.control
         self.wiring = checked.wiring
-        self.notes = checked.notes
         self.children: list[ToldNode] = checked.children
 
     @property
@@ -379,15 +382,9 @@ class ToldNode:
         """Its role, or None."""
         return self.attributes.get("role")
 
-    @property
-    def opener(self) -> str | None:
-        """The path of its opener, or None."""
-        return self.attributes.get("opener")
-
-    @property
-    def nav(self) -> Mapping[str, str | None] | None:
-        """Where the focus goes from it, or None."""
-        return self.attributes.get("nav")
+    def attribute(self, name: str) -> Any:
+        """One that it is told, or None."""
+        return self.attributes.get(name)
 
     def all_notes(self) -> dict[str, Any] | None:
         """What the node is to be told for those above the core."""
@@ -408,7 +405,7 @@ class LayerModel(_Box):
     """A screen-sized root; hollow unless told otherwise."""
 
     solidity: Solidity = "hollow"
-    claims: Many[Channel] = usual_list([])
+    claims: Many[Channel] = usual_copy([])
     cursor: Cursor | None = None
     shortcuts_first: bool = False
 
@@ -458,10 +455,15 @@ class SpotModel(Posed):
     visible: bool = True
     enabled: bool = True
     carries: Many[Kind] | None = None
-    tags: Many[Text] = usual_list([])
+    tags: Many[Text] = usual_copy([])
     feel: FeelModel | None = None  # type: ignore[valid-type]
     seats: Annotated[Many[Name], Field(min_length=1)] | None = None
     for_others: Literal["through", "blocked"] = "through"
+    facts: FactsField = usual_copy({})
+    label: str | None = None
+    labelled_by: Path | None = None
+    description: str | None = None
+    described_by: Path | None = None
 
     @model_validator(mode="after")
     def _sound(self) -> SpotModel:
@@ -477,9 +479,9 @@ class SceneModel(Model):
     size: Annotated[list[Positive], Field(min_length=2, max_length=2)]
     fit: Fit = "contain"
     camera: CameraModel | None = None
-    panels: Nodes[PanelModel] = usual_list([])
-    spots: Nodes[SpotModel] = usual_list([])
-    layers: Nodes[LayerModel] = usual_list([])
+    panels: Nodes[PanelModel] = usual_copy([])
+    spots: Nodes[SpotModel] = usual_copy([])
+    layers: Nodes[LayerModel] = usual_copy([])
 
     @field_validator("version", mode="before")
     @classmethod
@@ -526,12 +528,13 @@ def _references(boxes: Sequence[tuple[Place, _Box | ToldNode]]) -> Iterator[tupl
     stack = list(reversed(boxes))
     while stack:
         place, one = stack.pop()
-        if one.opener is not None:
-            yield (*place, "opener"), one.opener
+        for key in ("opener", "labelled_by", "described_by"):
+            if (path := one.attribute(key)) is not None:
+                yield (*place, key), path
         for given, key in ((one.control, "control"), (one.wiring, "wiring")):
             if given is not None:
                 yield from (((*place, key, option), path) for option, path in given.references().items())
-        for direction, path in (one.nav or {}).items():
+        for direction, path in (one.attribute("nav") or {}).items():
             if path is not None:
                 yield (*place, "nav", direction), path
         stack.extend(((*place, "children", at), one.children[at]) for at in range(len(one.children) - 1, -1, -1))

@@ -12,7 +12,10 @@ from pydantic import BaseModel, ValidationError
 
 from glent.core.errors import GlentError, SceneError, near
 from glent.core.geometry.shape import Shape
+from glent.core.scene.fact_attributes import FACT_NAMES
+from glent.core.scene.facts import Facts
 from glent.core.scene.flow import Flow
+from glent.core.scene.gesture_attributes import NOTES
 from glent.core.scene.layer import CHANNELS, Layer
 from glent.core.scene.node import Node
 from glent.core.scene.panel import Panel
@@ -63,10 +66,8 @@ KINDS: dict[int | str, type[BaseModel]] = {
 }
 """By the key that it stands under, what a mapping says."""
 
-NOTES = ("control", "wiring")
-"""What a file holds of the notes of a node."""
-
-SPOT_KEYS = ("role", "solidity", "reach", "order", "visible", "enabled", "carries", "tags", "seats", "for_others")
+SPOT_KEYS = ("role", "solidity", "reach", "order", "visible", "enabled", "carries", "tags", "seats", "for_others",
+             *FACT_NAMES)  # fmt: skip
 """What a file tells of a spot besides its form, its pose and its feel."""
 
 
@@ -427,12 +428,6 @@ def _node_document(node: Node) -> dict[str, Any]:
     document.update({key: value for key, (value, default) in told.items() if value != default})
     notes = node.notes or {}
     document.update({key: model.plain(notes[key]) for key in NOTES if key in notes})
-    others = {key: model.plain(value) for key, value in notes.items() if key not in NOTES}
-    if others:
-        try:
-            document["notes"] = json.loads(json.dumps(others, allow_nan=False))
-        except (TypeError, ValueError) as error:
-            raise FileError(node.path, [("notes", f"{error}; expected what JSON can hold")]) from None
     children = node.declared_children()
     if children:
         document["children"] = [_node_document(child) for child in children]
@@ -459,6 +454,8 @@ def _in_file(value: Any) -> Any:
     """
     if isinstance(value, Place | Flow):
         return model.plain(value.given())
+    if isinstance(value, Facts):
+        return value.plain()
     return model.shape_model(value) if isinstance(value, Shape) else model.plain(value)
 
 

@@ -7,7 +7,7 @@ from typing import Annotated, Any, Literal
 from pydantic import BeforeValidator, Field, model_validator
 from pydantic_core import PydanticCustomError
 
-from glent.formats.base_model import Many, Model, Number, not_too_many, usual_list
+from glent.formats.base_model import Many, Model, Number, not_too_many, usual_copy
 from glent.wiring.ends import COMMANDS
 
 __all__ = ["WiringModel"]
@@ -66,7 +66,7 @@ class WiringModel(Model):
     commands: Annotated[dict[CommandName, Name | NamedModel], BeforeValidator(not_too_many)] = Field(
         default_factory=dict
     )
-    does: Many[ActionModel] = usual_list([])
+    does: Many[ActionModel] = usual_copy([])
 
     def notes(self) -> dict[str, Any]:
         """What is given, as it stands in the file."""

@@ -594,6 +594,9 @@ class Router(Acts, Queries):
         seats = [seat for seat in self._state.seats_by_name.values() if seat._focus.node is node]
         return (1 + any(seat.focus_ring for seat in seats)) if seats else 0
 
+    def _on_change(self, node: Node, names: tuple[str, ...]) -> None:
+        self.send(node, "change", {"facts": names})
+
     def _on_removed(self, nodes: list[Node]) -> None:
         self._pointing.removed(nodes)
 

@@ -7,7 +7,9 @@ from typing import TYPE_CHECKING, Any, Unpack
 
 from glent.core.errors import near
 from glent.core.scene import checks
-from glent.core.scene.gesture_attributes import GESTURE_NAMES, GestureAttributes
+from glent.core.scene.fact_attributes import FACT_NAMES, FactAttributes
+from glent.core.scene.facts import Facts
+from glent.core.scene.gesture_attributes import GESTURE_NAMES
 from glent.core.scene.input_attributes import INPUT_NAMES
 from glent.core.scene.kinds import MAKES_SOLID
 from glent.core.scene.place import Place
@@ -24,7 +26,7 @@ __all__ = ["Attributes", "unknown_keyword"]
 _FILL = Place()
 
 
-class Attributes(GestureAttributes):
+class Attributes(FactAttributes):
     """The attributes of a node. Setting one is checked, costs little, and is noticed at the next question.
 
     :ivar place: where it sits in its parent (:class:`Place`); fills it by default.
@@ -45,8 +47,8 @@ class Attributes(GestureAttributes):
     :ivar scroll: how far its content is scrolled, ``(x, y)`` in node-local pixels: children are moved by the
         negative of it.
 
-    Those that gestures go by are :class:`GestureAttributes`, and those of modals, seats and focus
-    :class:`InputAttributes`.
+    Those that gestures go by are :class:`GestureAttributes`, those of modals, seats and focus :class:`InputAttributes`,
+    and those that only the toolkit goes by :class:`FactAttributes`.
     """
 
     __slots__ = (
@@ -101,6 +103,7 @@ class Attributes(GestureAttributes):
         """
         gestures: dict[str, Any] = {}
         terms: dict[str, Any] = {}
+        facts: dict[str, Any] = {}
         for name, value in given.items():
             check = _CHECKS.get(name)
             if check is not None:
@@ -109,8 +112,12 @@ class Attributes(GestureAttributes):
                 gestures[name] = value
             elif name in INPUT_NAMES:
                 terms[name] = value
+            elif name in FACT_NAMES:
+                facts[name] = value
             else:
-                raise unknown_keyword(name, (*_CHECKS, *GESTURE_NAMES, *INPUT_NAMES), where)
+                raise unknown_keyword(name, (*_CHECKS, *GESTURE_NAMES, *INPUT_NAMES, *FACT_NAMES), where)
+        if facts:
+            self._set_fact_keywords(where, facts)
         if gestures:
             self._set_traits(where, gestures)
         if terms:
@@ -204,14 +211,19 @@ class Attributes(GestureAttributes):
         if known is None:
             known = self._for_now = {}
         for name, value in given.items():
-            before, kept = getattr(self, name), known.get(name)
+            before, kept = self._at_present(name), known.get(name)
             setattr(self, name, value)
             still = kept is not None and (kept[1] is before or kept[1] == before)
-            known[name] = (kept[0] if still and kept is not None else before, getattr(self, name))
+            known[name] = (kept[0] if still and kept is not None else before, self._at_present(name))
+
+    def _at_present(self, name: str) -> Any:
+        """What an attribute is, as a value that stays: facts are a view."""
+        value = getattr(self, name)
+        return value.plain() if value.__class__ is Facts else value
 
     def declared(self, name: str) -> Any:
         """What an attribute is by file or code, whatever it was :meth:`set_for_now` to."""
-        now = getattr(self, name)
+        now = self._at_present(name)
         kept = self._for_now.get(name) if self._for_now is not None else None
         return kept[0] if kept is not None and kept[1] == now else now
 

@@ -21,6 +21,8 @@ Accepts = Callable[[Any], "bool | str | None"]
 """Asked with a payload: True or None to accept it; False, or a reason in words, to refuse it."""
 
 AXES = (None, "x", "y")
+NOTES = ("control", "wiring")
+"""What is declared of a node for those above the core."""
 
 
 @dataclass(slots=True)
@@ -50,8 +52,8 @@ class GestureAttributes(InputAttributes):
     :ivar accepts: asked beforehand whether a payload may be dropped here: True or None accepts, False or a reason in
         words refuses (law G3). Without it a node that listens for ``drop`` accepts everything.
     :ivar feel: fields of :class:`Feel` that are otherwise for this node and what is below it, by name.
-    :ivar notes: what those above the core keep with a node, by keyword: ``control`` and ``wiring`` of a scene file, and
-        whatever a toolkit likes. The core does not look into them.
+    :ivar notes: what is declared of a node for those above the core, by keyword: ``control`` and ``wiring``, as a scene
+        file has them. The core does not look into them. What a toolkit keeps on a node goes into its ``facts``.
     """
 
     __slots__ = ("_gesture_traits", "_gestures", "_target")
@@ -185,8 +187,13 @@ def _accepts(value: object, key: str, where: str) -> object:
 def _notes(value: object, key: str, where: str) -> Mapping[str, Any] | None:
     if value is None:
         return None
-    if not isinstance(value, Mapping) or not all(isinstance(key, str) for key in value):
+    if not isinstance(value, Mapping):
         raise SceneError(f"{where}: notes is {value!r}, expected None or a mapping from keywords")
+    for keyword in value:
+        if not is_choice(keyword, NOTES) or keyword is None:
+            raise SceneError(
+                f"{where}: notes has {keyword!r}, expected {' or '.join(NOTES)}; what a toolkit keeps goes into facts"
+            )
     return MappingProxyType(dict(value))
 
 

@@ -68,5 +68,15 @@ class OwnKeywords(TypedDict, total=False):
     scroll: tuple[float, float]
 
 
-class NodeKeywords(OwnKeywords, GestureKeywords, InputKeywords, total=False):
+class FactKeywords(TypedDict, total=False):
+    """What a toolkit keeps on a node, and what the node is called."""
+
+    facts: Mapping[str, Any] | None
+    label: str | None
+    labelled_by: str | Node | None
+    description: str | None
+    described_by: str | Node | None
+
+
+class NodeKeywords(OwnKeywords, GestureKeywords, InputKeywords, FactKeywords, total=False):
     """All attributes of a node, as the keywords of :meth:`Node.add`."""

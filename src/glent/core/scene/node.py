@@ -450,6 +450,21 @@ class Node(Attributes):
         return router is not None and router._focused(self) > 1
 
     @property
+    def accessible_name(self) -> str:
+        """What it is called, for people and assistive technology (ACCNAME 1.2): by the node it is ``labelled_by``, its
+        ``label``, or the ``text`` in its facts and, for such as buttons, in those below it. Empty if nothing tells."""
+        from glent.core.scene.accessible import name_of
+
+        return name_of(self)
+
+    @property
+    def accessible_description(self) -> str:
+        """What is said of it besides its name: by the node it is ``described_by``, or its ``description``."""
+        from glent.core.scene.accessible import description_of
+
+        return description_of(self)
+
+    @property
     def size(self) -> tuple[float, float]:
         """Width and height in node-local pixels."""
         left, top, right, bottom = self.edges
