@@ -114,9 +114,7 @@ def test_t5_facts_follow_the_file_where_it_changes_and_stay_where_code_set_them(
     assert "Sending" not in file.read_text(), "what is so for now is not declared"
     assert read_scene(file)["buoy"].accessible_name == "the red buoy"
     file.write_text(FILE.replace("l/caption", "l/captoin"))
-    with pytest.raises(
-        glent.formats.FileError, match=r"labelled_by .*a node of this file.*l/caption"
-    ):
+    with pytest.raises(glent.formats.FileError, match=r"labelled_by .*a node of this file.*l/caption"):
         read_scene(file)
 
 

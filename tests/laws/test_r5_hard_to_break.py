@@ -200,7 +200,7 @@ def test_scenes_routers_and_nodes_are_let_go_of_and_not_copied() -> None:
     router = Router(scene)
     value = Value(1.0)
     value.watch(print)
-    for thing, way in ((scene, "write it to a file"), (router, "make another"), (node, "add another like it")):
+    for thing, way in ((scene, "write it to a file"), (router, "make another"), (node, "copy_to")):
         for copied in (copy.copy, copy.deepcopy):
             with pytest.raises(TypeError, match=way):
                 copied(thing)

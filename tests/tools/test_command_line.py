@@ -91,7 +91,24 @@ def test_tree(tmp_path: Path) -> None:
         "role": None,
         "spot": None,
         "notes": ["order 10"],
+        "facts": {},
+        "called": "",
+        "described": "",
     }
+
+
+def test_d3_the_tree_shows_facts_and_what_nodes_are_called(tmp_path: Path) -> None:
+    file = tmp_path / "desk.yaml"
+    file.write_text(
+        "{glent: scene, version: 2, size: [100, 100], layers: [{name: hud, children: [{name: plain}, {name: bar,"
+        " children: [{name: send, role: button, facts: {text: Send tug, sizes: [1, 2]}, description: to sea}]}]}]}"
+    )
+    said = run("tree", file, "--facts")
+    for part in ("hud", "bar", "send", "button", "Send tug (to sea)", 'text: "Send tug", sizes: [1, 2]'):
+        assert part in said
+    assert "plain" not in said
+    assert "1 of 4 nodes have facts" in said
+    assert "no node of it has facts" in run("tree", "tower", "--facts")
 
 
 def test_pick_says_what_is_hit_and_what_ruled_the_others_out() -> None:

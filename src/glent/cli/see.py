@@ -77,7 +77,11 @@ def _print_facts(rows: list[dict[str, Any]]) -> None:
     """What the nodes are called, what is said of them, and their facts; those of which there is nothing to say only
     where they lead to others."""
     shown = table("node", "role", "is called", "facts")
+    out = console()
     told = [row["path"] for row in rows if row["facts"] or row["called"] or row["described"]]
+    if not told:
+        out.print("no node of it has facts, or says what it is called")
+        return
     leads = {path[:at] for path in told for at, sign in enumerate(path) if sign == "/"}
     for row in rows:
         if row["path"] not in leads and row["path"] not in told:
@@ -85,7 +89,6 @@ def _print_facts(rows: list[dict[str, Any]]) -> None:
         called = row["called"] + (f" ({row['described']})" if row["described"] else "")
         facts = ", ".join(f"{name}: {json.dumps(value, ensure_ascii=False)}" for name, value in row["facts"].items())
         shown.add_row("  " * row["depth"] + row["name"], row["role"] or "", called, facts)
-    out = console()
     out.print(shown)
     many = sum(1 for row in rows if row["facts"])
     out.print(f"{many} of {len(rows)} nodes have facts")

@@ -209,7 +209,7 @@ class Control:
             elif kind == "drag_start":
                 event.refuse()
 
-        self._ends.append(on.on(kind, heard, phase))
+        self._ends.append(on.on_for_now(kind, heard, phase))
         if kind in KEYS and on.is_control and not on.carries_on(kind):
             on.set_for_now(
                 carries={*(on.carries or ()), kind}
@@ -277,7 +277,7 @@ class Control:
         it as it was."""
         if control_of(self.node) is None:
             _MADE[self.node] = ref(self)
-            self._ends.append(self.node.on("act", lambda event: self._act_asked(event)))
+            self._ends.append(self.node.on_for_now("act", lambda event: self._act_asked(event)))
         if self.node.role is None and self.roles:
             self.node.set_for_now(role=self.roles[0])
 

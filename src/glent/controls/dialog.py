@@ -166,7 +166,7 @@ class Dialog(Control):
         for number, choice in enumerate(answer.choices):
             place = Place(grow=1) if row.flow else Place(left=(number * share, 0), width=(share, 0))
             button = row.add_for_now(f"choice-{number}", role="button", place=place)
-            button.on("click", partial(self._clicked, choice))
+            button.on_for_now("click", partial(self._clicked, choice))
         first = answer.choices.index(answer.default) if answer.default is not None else 0
         node.set_for_now(entry=f"{self._below}/choice-{first}")
         node.set_for_now(closed_by="back" if answer.cancel is not None else "none")

@@ -50,11 +50,15 @@ class Controls(Mapping[str, Control]):
                 raise ControlError(f"{node.path}: control is noted as {given!r}, expected a mapping with a kind")
             if given is not None:
                 told[node.path] = (node, given)
-        kept: dict[str, Any] = {}
-        for path, before in list(self._told.items()):
-            if told.get(path) != before:
-                control = self._made.pop(path)
-                kept[path] = getattr(control, "value", None)
+        kept: dict[Node, Any] = {}
+        now = {node: (path, given) for path, (node, given) in told.items()}
+        before = [(node, given, self._made.pop(path)) for path, (node, given) in self._told.items()]
+        for node, given, control in before:  # by node: one that was moved or renamed has another path
+            path, declared = now.get(node, ("", None))
+            if declared == given:
+                self._made[path] = control
+            else:
+                kept[node] = getattr(control, "value", None)
                 control.detach()
         new = [path for path in told if path not in self._made]
         try:
@@ -69,10 +73,10 @@ class Controls(Mapping[str, Control]):
             raise
         self._told = told
         for path in new:
-            value, before_ = getattr(self._made[path], "value", None), kept.get(path)
-            if value is not None and before_ is not None and before_.ready:
+            value, old = getattr(self._made[path], "value", None), kept.get(told[path][0])
+            if value is not None and old is not None and old.ready:
                 try:
-                    value.current = before_.current
+                    value.current = old.current
                 except ValueRefusedError:
                     continue  # it cannot have that any more, and begins as its declaration says
 

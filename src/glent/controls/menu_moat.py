@@ -59,7 +59,7 @@ class Moat:
             name = f"{menu.name} moat"
             self._node = menu.parent.add_for_now(name, place=Place(), solidity="glass", order=menu.order - BEHIND)
             for kind in ("move", "enter", "leave"):
-                self._node.on(kind, self.went)
+                self._node.on_for_now(kind, self.went)
 
     def drain(self) -> None:
         """The menu has closed."""

@@ -63,7 +63,7 @@ class Popup(Control):
             node.set_for_now(opener=opener.path)
             if opens_on_click:
                 self.hear("click", self._opener_clicked, opener)
-            self._ends.append(opener.on("act", self._act_asked))
+            self._ends.append(opener.on_for_now("act", self._act_asked))
         self.hear("back", self._back)
         self.on_settle(self._stay)
 

@@ -38,7 +38,9 @@ from glent.formats.base_model import (
     usual_copy,
 )
 from glent.formats.control_model import ControlField, ControlModel, fits
+from glent.formats.errors import place_of
 from glent.formats.file_types import Path, file_type
+from glent.formats.patterns import Written
 from glent.formats.wiring_model import WiringModel
 from glent.formats.world_model import CameraModel, FormModel, Posed, Reach, refused
 
@@ -479,9 +481,15 @@ class SceneModel(Model):
     size: Annotated[list[Positive], Field(min_length=2, max_length=2)]
     fit: Fit = "contain"
     camera: CameraModel | None = None
+    _written: Written | None = PrivateAttr(default=None)
+    """Where its nodes came from, if some came of patterns."""
     panels: Nodes[PanelModel] = usual_copy([])
     spots: Nodes[SpotModel] = usual_copy([])
     layers: Nodes[LayerModel] = usual_copy([])
+
+    def place_of(self, loc: Place) -> str:
+        """A place in the file, of one in the document that was checked: of what came of a pattern, the place there."""
+        return self._written.place(loc) if self._written is not None else place_of(loc)
 
     @field_validator("version", mode="before")
     @classmethod

@@ -6,7 +6,6 @@ from collections.abc import Callable, Iterator, Sequence
 from typing import TYPE_CHECKING
 
 from glent.core.errors import ControlError, ValueRefusedError
-from glent.formats.errors import place_of
 from glent.wiring import Wiring, WiringError
 
 if TYPE_CHECKING:
@@ -14,6 +13,7 @@ if TYPE_CHECKING:
     from glent.core.scene.scene import Scene
     from glent.formats import model
     from glent.formats.errors import Problem
+    from glent.formats.patterns import Place
 
 __all__ = ["proved", "refused"]
 
@@ -27,8 +27,8 @@ def proved(checked: model.SceneModel, build: Callable[[model.SceneModel], Scene]
     try:
         Wiring(build(checked)).detach()
     except WiringError as error:
-        places = {path: place for path, place, _ in _walk(checked)}
-        return [(_where(places, problem.places[0], "wiring"), problem.sentence) for problem in error.problems]
+        locs = {path: loc for path, loc, _ in _walk(checked)}
+        return [(_where(checked, locs, problem.places[0], "wiring"), problem.sentence) for problem in error.problems]
     except (ControlError, ValueRefusedError) as error:
         return [refused(checked, error, "control")]
     return []
@@ -36,27 +36,27 @@ def proved(checked: model.SceneModel, build: Callable[[model.SceneModel], Scene]
 
 def refused(checked: model.SceneModel, error: GlentError, key: str = "") -> Problem:
     """What the core or a control refuses of a file, at the place of the node that it names first."""
-    places = {path: place for path, place, _ in _walk(checked)}
+    locs = {path: loc for path, loc, _ in _walk(checked)}
     path = str(error).partition(":")[0]
-    while path and path not in places:
+    while path and path not in locs:
         path = path.rpartition("/")[0]
-    return (_where(places, path, key), str(error))
+    return (_where(checked, locs, path, key), str(error))
 
 
-def _where(places: dict[str, str], path: str, key: str) -> str:
-    if path not in places:
+def _where(checked: model.SceneModel, locs: dict[str, Place], path: str, key: str) -> str:
+    if path not in locs:
         return "layers"
-    return f"{places[path]}{f'.{key}' if key else ''} (node {path})"
+    return f"{checked.place_of((*locs[path], key) if key else locs[path])} (node {path})"
 
 
-def _walk(checked: model.SceneModel) -> Iterator[tuple[str, str, bool]]:
-    """Every node's path, its place in the file, and whether it has a control or wires."""
+def _walk(checked: model.SceneModel) -> Iterator[tuple[str, Place, bool]]:
+    """Every node's path, its place in the document, and whether it has a control or wires."""
     for key, trees in (("layers", checked.layers), ("panels", checked.panels)):
         yield from _below(trees, "", (key,))
 
 
-def _below(trees: Trees, above: str, loc: tuple[int | str, ...]) -> Iterator[tuple[str, str, bool]]:
+def _below(trees: Trees, above: str, loc: Place) -> Iterator[tuple[str, Place, bool]]:
     for number, one in enumerate(trees):
         path, here = above + one.name, (*loc, number)
-        yield path, place_of(here), one.control is not None or one.wiring is not None
+        yield path, here, one.control is not None or one.wiring is not None
         yield from _below(one.children, f"{path}/", (*here, "children"))

@@ -23,10 +23,10 @@ from glent.core.scene.place import Place
 from glent.core.scene.root import Root
 from glent.core.scene.scene import Scene
 from glent.core.scene.spot import Spot
-from glent.formats import model, text, world_model
+from glent.formats import model, patterns, text, world_model
 from glent.formats.base_model import GIVEN_UP
 from glent.formats.control_model import model_of
-from glent.formats.errors import FileError, place_of, problems_of
+from glent.formats.errors import FileError, problems_of
 from glent.formats.file_types import KeyModel
 from glent.formats.proving import proved, refused
 from glent.formats.text_edit import GONE, Edit, edited
@@ -140,7 +140,9 @@ def keep(path: str | Path, node: Node, attributes: Iterable[str]) -> None:
     checked_scene(document, str(path))
     place = _place_of(document, node)
     if place is None:
-        raise FileError(str(path), [("", f"has no node {node.path}; expected the file that it was read from")])
+        by = " of its own, which may be one of a pattern" if "patterns" in document else ""
+        what = f"has no node {node.path}{by}; expected the file that it was read from"
+        raise FileError(str(path), [(NODES[0], what)])
     known = _told(node, lambda name: getattr(node, name))
     edits: list[Edit] = []
     for name in attributes:
@@ -174,7 +176,13 @@ def _dumped(document: dict[str, Any], suffix: str) -> str:
 
 def _edited_text(told: Told, suffix: str, document: dict[str, Any]) -> str | None:
     """The text of a file with what is otherwise in a document; None: nodes came, went or changed places."""
-    edits = _differences(scene_document(_built(told.model())), document, ())
+    raw = text.parse(told.text.encode("utf-8"), "scene", told.suffix)
+    written = patterns.written_out(raw, "scene")
+    before, now = patterns.folded(raw, written, scene_document(_built(told.model())), document)
+    edits = _differences(before, now, ())
+    if edits is None and "patterns" in raw:
+        head, rest = ({key: now.pop(key) for key in list(now) if (key in NODES) == after} for after in (False, True))
+        return _dumped({**head, "patterns": raw["patterns"], **rest}, suffix)
     if edits is None:
         return None
     made = edited(told.text, suffix, edits)
@@ -194,9 +202,14 @@ def _differences(before: dict[str, Any], now: dict[str, Any], path: tuple[str | 
     for key in {**before, **now}:
         old, new = before.get(key), now.get(key)
         if key in NODES:
-            if [one["name"] for one in old or ()] != [one["name"] for one in new or ()]:
-                return None
+            if list(map(_called, old or ())) != list(map(_called, new or ())):
+                if not any(map(patterns.is_use, (*(old or ()), *(new or ())))):
+                    return None
+                edits.append(((*path, key), new or []))
+                continue
             for at, (one, other) in enumerate(zip(old or (), new or (), strict=True)):
+                if patterns.is_use(one):
+                    continue
                 inner = _differences(one, other, (*path, key, at))
                 if inner is None:
                     return None
@@ -204,6 +217,11 @@ def _differences(before: dict[str, Any], now: dict[str, Any], path: tuple[str | 
         elif old != new:
             edits.append(((*path, key), now.get(key, GONE)))
     return edits
+
+
+def _called(given: dict[str, Any]) -> str:
+    """What tells an entry of a list of nodes from the others: its name, or all that a use says."""
+    return json.dumps(given) if patterns.is_use(given) else given["name"]
 
 
 def _place_of(document: Any, node: Node) -> tuple[str | int, ...] | None:
@@ -286,12 +304,16 @@ def checked_scene(document: Any, file: str) -> model.SceneModel:
 
 
 def _checked(document: Any, file: str, context: dict[str, int]) -> model.SceneModel:
+    written = patterns.written_out(document, file)
     try:
-        checked = model.SceneModel.model_validate(document, context=context)
+        checked = model.SceneModel.model_validate(written.document, context=context)
     except ValidationError as error:
         raise FileError(
-            file, problems_of(error, lambda loc: _where(document, loc), lambda loc: _known(document, loc))
+            file,
+            problems_of(error, lambda loc: _where(written, loc), lambda loc: _known(written.document, loc)),
         ) from None
+    if written.document is not document:
+        checked._written = written
     problems = proved(checked, lambda given: _made(given, file))
     if problems:
         raise FileError(file, problems)
@@ -482,23 +504,17 @@ def _spot_document(spot: Spot) -> dict[str, Any]:
     return document
 
 
-def _where(document: Any, loc: Sequence[int | str]) -> str:
+def _where(written: patterns.Written, loc: Sequence[int | str]) -> str:
     """A place in the file, with the path of the node it is in: errors by index alone are hard to find."""
     names = []
-    value = document
-    parts: list[int | str] = []
+    value = written.document
     for part in loc:
-        # Validation of a union adds names of its alternatives, which are not in the file.
         inside = isinstance(value, dict) and part in value
-        if not inside and not (isinstance(value, list) and isinstance(part, int) and part < len(value)):
-            if part == loc[-1] and isinstance(value, dict):
-                parts.append(part)  # a missing key
-            continue
-        value = value[part]
-        parts.append(part)
-        if isinstance(value, dict) and isinstance(value.get("name"), str) and isinstance(part, int):
-            names.append(value["name"])
-    place = place_of(parts)
+        if inside or (isinstance(value, list) and isinstance(part, int) and part < len(value)):
+            value = value[part]
+            if isinstance(value, dict) and isinstance(value.get("name"), str) and isinstance(part, int):
+                names.append(value["name"])
+    place = written.place(tuple(loc))
     return f"{place} (node {'/'.join(names)})" if names else place
 
 
@@ -513,5 +529,6 @@ def _known(document: Any, loc: Sequence[int | str]) -> str:
         if not inside and not (isinstance(here, list) and isinstance(part, int) and part < len(here)):
             continue  # the name of an alternative of a union
         here = here[part]
-        kind = model_of(here["kind"]) if part == "control" else KINDS.get(part, kind)
+        is_control = part == "control" and "kind" in here
+        kind = model_of(here["kind"]) if is_control else KINDS.get(part, kind)
     return f"one of {', '.join(kind.model_fields)}{near(loc[-1], kind.model_fields)}"

@@ -97,7 +97,7 @@ def hear(node: Node, control: Control | None, what: str, call: Callable[[Any, st
         return control.on(what, lambda *given: call(given[0] if given else NOTHING, control.seat))
     if control is not None and what == CHANGE and control.values:
         return Watches([changes_of(one, lambda now: call(now, control.seat)) for one in control.values.values()])
-    return node.on(what, lambda event: call(NOTHING, event.seat))
+    return node.on_for_now(what, lambda event: call(NOTHING, event.seat))
 
 
 def changes_of(value: Value[Any], call: Callable[[Any], object]) -> Stops:

@@ -55,11 +55,22 @@ class _Bind:
     type: str = "any"
     call: Callable[..., object] | None = None
     binds: list[_Bind] | None = None
+    value: tuple[Value[Any], Callable[[Any], Any] | None, Callable[[Any], Any] | None] | None = None
+    """The game's value, with what makes the UI's of it and the other way."""
 
     def stop(self) -> None:
         """Bind the name no more. Twice does nothing."""
         if self.binds is not None and self in self.binds:
             self.binds.remove(self)
+
+
+@dataclass(slots=True)
+class _Wired:
+    """What a node noted when it was wired, its control then, and what ends its wires."""
+
+    given: Any
+    control: Control | None
+    ends: list[Stops]
 
 
 class Wiring:
@@ -89,22 +100,59 @@ class Wiring:
         self._sites: list[_Site] = []
         self._binds: list[_Bind] = []
         self._ends: list[Stops] = []
-        problems: list[Problem] = []
-        for node in scene.walk():
-            given = node.notes.get("wiring") if node.notes is not None else None
-            if given is not None:
-                self._wire(node, given, problems)
-        if problems:
-            self.detach()
-            raise WiringError(problems)
+        self._wired: dict[Node, _Wired] = {}
+        self.refresh()
         scene.attachments.setdefault(KEPT, self)
+
+    def refresh(self) -> None:
+        """Wire what is noted by now, and unwire what is not: after nodes were copied or a file was read again.
+
+        What the game has bound is bound to new nodes of the same name as well.
+
+        :raises WiringError: notes that cannot be; none of the new ones is wired then.
+        """
+        noted = {
+            node: node.notes["wiring"]
+            for node in self.scene.walk()
+            if node.notes and node.notes.get("wiring") is not None
+        }
+        for node, wired in list(self._wired.items()):
+            if noted.get(node) != wired.given or self.controls.get(node.path) is not wired.control:
+                self._unwire(node)
+        new = [node for node in noted if node not in self._wired]
+        problems: list[Problem] = []
+        for node in new:
+            self._wire(node, noted[node], problems)
+        if problems:
+            for node in new:
+                self._unwire(node)
+            raise WiringError(problems)
+        if self._binds:
+            fresh = set(new)
+            for site in [site for site in self._sites if site.node in fresh and site.value is not None]:
+                for bind in [one for one in self._binds if one.name == site.name and one.value is not None]:
+                    self._bind(site, bind)
+
+    def _unwire(self, node: Node) -> None:
+        for end in self._wired.pop(node).ends:
+            end.stop()
+        self._sites = [site for site in self._sites if site.node is not node]
+
+    def _bind(self, site: _Site, bind: _Bind) -> Bound:
+        assert site.value is not None
+        assert bind.value is not None
+        value, forward, inverse = bind.value
+        bound = site.value.bind(value, forward, inverse)
+        self._wired[site.node].ends.append(bound)
+        return bound
 
     def detach(self) -> None:
         """Take all wires away, and let bound values go; the controls stay. Commands do nothing any more."""
         for end in self._ends:
             end.stop()
         self._ends.clear()
-        self._sites.clear()
+        for node in list(self._wired):
+            self._unwire(node)
         if self.scene.attachments.get(KEPT) is self:
             del self.scene.attachments[KEPT]
 
@@ -128,7 +176,7 @@ class Wiring:
         :param forward: makes the UI's value of the game's; ``inverse`` the other way.
         :raises ValueRefusedError: the UI's cannot be what the game's is.
         """
-        bind = _Bind(name, "value", _caller())
+        bind = _Bind(name, "value", _caller(), value=(value, forward, inverse))
         self._binds.append(bind)
         sites = [site for site in self._sites if site.name == name and site.value is not None]
         if value.ready:
@@ -136,9 +184,7 @@ class Wiring:
             if any(not is_of(now, site.type) for site in sites):
                 bind.type = type_of(now)
                 return []  # told at start
-        bounds = [site.value.bind(value, forward, inverse) for site in sites if site.value is not None]
-        self._ends += bounds
-        return bounds
+        return [self._bind(site, bind) for site in sites]
 
     def command(self, name: str) -> Callable[..., None]:
         """What does this to the UI when it is called, with a value if it takes one."""
@@ -202,11 +248,13 @@ class Wiring:
     # -- the scene's side ----------------------------------------------------------------------------------------------
 
     def _wire(self, node: Node, given: Any, problems: list[Problem]) -> None:
+        control: Control | None = self.controls.get(node.path)
+        ends: list[Stops] = []
+        self._wired[node] = _Wired(given, control, ends)
         wrong = malformed(given)
         if wrong:
             problems.append(Problem("impossible", "", (node.path,), f"{node.path}: {wrong}"))
             return
-        control: Control | None = self.controls.get(node.path)
         possible = happenings(control)
         for act, told in given.get("tells", {}).items():
             name, options = _named(told)
@@ -215,7 +263,7 @@ class Wiring:
                 continue
             way = "request" if options.get("request") else "event"
             self._sites.append(_Site(name, way, possible[act], node, act, bool(options.get("shared"))))
-            self._ends.append(hear(node, control, act, partial(self._told, name, way, control)))
+            ends.append(hear(node, control, act, partial(self._told, name, way, control)))
         values = control.values if control is not None else {}
         for part, told in given.get("values", {}).items():
             name, options = _named(told)
@@ -257,7 +305,7 @@ class Wiring:
             def tell(value: Any, seat: str) -> None:
                 self._told(name, "event", control, value if fixed is NOTHING else fixed, seat)
 
-            self._ends.append(hear(node, control, happening, tell))
+            self._wired[node].ends.append(hear(node, control, happening, tell))
             return
         path = action.get("node", "")
         try:
@@ -284,7 +332,7 @@ class Wiring:
             else:
                 one(value if fixed is NOTHING else fixed)
 
-        self._ends.append(hear(node, control, happening, perform))
+        self._wired[node].ends.append(hear(node, control, happening, perform))
 
     def _told(self, name: str, way: str, control: Control | None, value: Any, seat: str) -> None:
         if way != "request" or self.requests is None:

@@ -42,15 +42,19 @@ _NOT_RUN = 0x20 | 0x80 | 0x200
 
 
 class Subscription:
-    """A handler at its place on a node; :meth:`stop` takes it away."""
+    """A handler at its place on a node; :meth:`stop` takes it away.
 
-    __slots__ = ("handler", "kind", "node", "phase")
+    :ivar for_now: whether it is a part of how things run, which copies of the node do not take along.
+    """
 
-    def __init__(self, node: Node, kind: str, handler: Handler, phase: str) -> None:
+    __slots__ = ("for_now", "handler", "kind", "node", "phase")
+
+    def __init__(self, node: Node, kind: str, handler: Handler, phase: str, for_now: bool = False) -> None:
         self.node = node
         self.kind = kind
         self.handler = handler
         self.phase = phase
+        self.for_now = for_now
 
     def stop(self) -> None:
         """Stop hearing. Calling it again does nothing. An event already on its way still arrives (law R4)."""

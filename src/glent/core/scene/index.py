@@ -130,6 +130,22 @@ class Index:
         if self.flows and _minds(parent):
             self.reflowed(parent)
 
+    def grafted(self, top: Node) -> None:
+        """Note that a node is new below its parent, with all that is below it."""
+        for one in top.walk():
+            self.count += 1
+            self.disabled += not one._enabled
+            if one._flow is not None or one._place.fits:
+                self.flows = True
+        self.count -= 1
+        self.disabled -= not top._enabled
+        self.added(top)
+        self._scene._layout += 1
+        if self.flows:
+            for one in top.walk():
+                if one._flow is not None:
+                    self.reflowed(one)
+
     def removed(self, node: Node) -> None:
         """Note that the node has left its parent; its subtree still hangs on it."""
         for one in node.walk():

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Mapping
 from typing import TYPE_CHECKING, Unpack
 
 from glent.core.arguments import is_choice, is_number, listed
@@ -167,6 +167,51 @@ class Node(Attributes):
         for child in moved:
             self._scene._index.reordered(child)
 
+    def copy_to(
+        self,
+        parent: Node,
+        name: str,
+        *,
+        rename: Mapping[str, str] | None = None,
+        handlers: Iterable[str] = (),
+    ) -> Node:
+        """Make another node like this one, with all below it, in front of what ``parent`` has. Return it.
+
+        The copy has what was declared: places, shapes, roles, facts, and controls with values of their own. What is so
+        for now, such as what a menu has opened, stays behind. Paths that lead to nodes within lead to their copies.
+
+        :param rename: by each name that a node here is wired to, the name that its copy is; shared names may stay.
+        :param handlers: the kinds whose handlers the copies take along, and ``accepts``; else they have none.
+        :raises SceneError: a name that is wired to one node is not told anew, or as one that is taken; the copy would
+            lie in what is copied; the name is taken; this is a root of the scene. Nothing changes then.
+
+        Cost: about that of making it by code.
+        """
+        from glent.core.scene.subtree import copy_subtree
+
+        return copy_subtree(self, parent, name, rename, handlers)
+
+    def move_to(self, parent: Node, name: str | None = None) -> None:
+        """Put this node, with all below it, in front of what another parent has; it stays the node it is (law T5).
+
+        It keeps its handlers, hover, focus and press. Paths that lead to it follow it.
+
+        :param name: its name there; None: the one it has.
+        :raises SceneError: the name is taken there; that parent lies within it, or in another scene.
+        """
+        from glent.core.scene.subtree import move_subtree
+
+        move_subtree(self, parent, name)
+
+    def rename(self, name: str) -> None:
+        """Give it another name among its siblings; it stays the node it is (law T5). Paths that lead to it follow it.
+
+        :raises SceneError: the name is no name, or is taken; or this is a root of the scene.
+        """
+        from glent.core.scene.subtree import rename_node
+
+        rename_node(self, name)
+
     def remove(self) -> None:
         """Take this node and all below it out of the scene, for good.
 
@@ -246,7 +291,7 @@ class Node(Attributes):
         return True
 
     def __copy__(self) -> Node:
-        raise TypeError(f"{self.path}: a node is not copied by copy; add another like it, or read its file again")
+        raise TypeError(f"{self.path}: a node is not copied by copy; node.copy_to(parent, name) makes another like it")
 
     def __deepcopy__(self, memo: object) -> Node:
         return self.__copy__()
@@ -320,6 +365,13 @@ class Node(Attributes):
         :raises KindError: no such kind.
         :raises SceneError: no such phase or button, the handler cannot be called, or the node has been removed.
         """
+        return self._on(kind, handler, phase, button, False)
+
+    def on_for_now(self, kind: str, handler: Handler, phase: str = "bubble", button: str = "primary") -> Subscription:
+        """Call a handler as :meth:`on` does, as a part of how things run: no copy of the node takes it along."""
+        return self._on(kind, handler, phase, button, True)
+
+    def _on(self, kind: str, handler: Handler, phase: str, button: str, for_now: bool) -> Subscription:
         check_kind(kind)
         if not is_choice(phase, PHASES):
             raise SceneError(f"{self.path}: phase is {phase!r}, expected one of {', '.join(PHASES)}")
@@ -336,7 +388,12 @@ class Node(Attributes):
             raise SceneError(f"{self.path}: button is {button!r} for {kind}, expected primary, or any for click")
         if kind == "click" and button == "primary":
             handler = of_primary(handler)
-        subscription = Subscription(self, kind, handler, phase)
+        subscription = Subscription(self, kind, handler, phase, for_now)
+        self._subscribe(subscription)
+        return subscription
+
+    def _subscribe(self, subscription: Subscription) -> None:
+        phase, kind = subscription.phase, subscription.kind
         table = self._capture if phase == "capture" else self._bubble
         if table is None:
             table = {}
@@ -347,7 +404,6 @@ class Node(Attributes):
         # A new tuple each time: an event under way keeps the one it started with (law R4).
         table[kind] = (*table.get(kind, ()), subscription)
         self._handlers_changed(kind, 1)
-        return subscription
 
     def _unsubscribe(self, subscription: Subscription) -> None:
         table = self._capture if subscription.phase == "capture" else self._bubble

@@ -265,6 +265,13 @@ class Scene(SceneWorld):
         test = what if callable(what) else (lambda node: node._name == what)
         return [node for node in self.walk() if test(node)]
 
+    def refresh_attachments(self) -> None:
+        """Have what is attached to the scene see what is declared by now: controls and wires, by ``refresh()``."""
+        for attached in tuple(self.attachments.values()):
+            refresh = getattr(attached, "refresh", None)
+            if refresh is not None:
+                refresh()
+
     def refresh_looks(self) -> None:
         """Have the router look again at all nodes that listen for ``look``: what they depend on has changed."""
         if self._listeners.get("look"):
