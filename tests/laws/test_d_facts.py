@@ -12,7 +12,16 @@ from hypothesis import strategies as st
 import glent
 from desk import Desk
 from glent import SceneError
-from glent.formats import keep, read_scene, reload_scene, scene_document, scene_from, write_scene
+from glent.formats import (
+    FileError,
+    facts_problems,
+    keep,
+    read_scene,
+    reload_scene,
+    scene_document,
+    scene_from,
+    write_scene,
+)
 
 JSON = st.recursive(
     st.none() | st.booleans() | st.integers(-(2**40), 2**40) | st.floats(-1e9, 1e9).map(lambda x: x + 0.5) | st.text(),
@@ -114,7 +123,7 @@ def test_t5_facts_follow_the_file_where_it_changes_and_stay_where_code_set_them(
     assert "Sending" not in file.read_text(), "what is so for now is not declared"
     assert read_scene(file)["buoy"].accessible_name == "the red buoy"
     file.write_text(FILE.replace("l/caption", "l/captoin"))
-    with pytest.raises(glent.formats.FileError, match=r"labelled_by .*a node of this file.*l/caption"):
+    with pytest.raises(FileError, match=r"labelled_by .*a node of this file.*l/caption"):
         read_scene(file)
 
 
@@ -146,3 +155,68 @@ def test_d5_the_accessible_name_goes_by_accname(given_: dict[str, Any], name: st
         desk["a"].label = 3  # type: ignore[assignment]
     with pytest.raises(SceneError, match="l/a: labelled_by is 3, expected None, a node or the path of one"):
         desk["a"].labelled_by = 3  # type: ignore[assignment]
+
+
+SCHEMA = {
+    "properties": {
+        "text": {"type": "string"}, "colour": {"enum": ["red", "green"]}, "pattern": {"type": "integer"},
+        "pictures": {"$ref": "#/$defs/pictures"},
+    },
+    "required": ["text"],
+    "$defs": {"pictures": {"additionalProperties": {"type": "string"}}},
+}  # fmt: skip
+
+
+@pytest.mark.parametrize(
+    ("facts", "place", "words"),
+    [
+        ({"text": "Send", "pictures": {"idle": "send.png"}, "pattern": 1}, "", ""),
+        ({"text": 3}, ".facts.text", "found 3; expected string"),
+        ({"text": "Send", "colour": "blue"}, ".facts.colour", "found 'blue'; expected one of red, green"),
+        ({"text": "Send", "pictures": {"idle": 3}}, ".facts.pictures.idle", "found 3; expected string"),
+        ({"colour": "red"}, ".facts", "expected it to have text"),
+    ],
+)
+def test_d3_the_facts_of_a_file_keep_to_its_schema(
+    facts: dict[str, Any], place: str, words: str, tmp_path: Path
+) -> None:
+    nodes = [{"name": "send", "facts": facts}, {"name": "bar"}]
+    layers = [{"name": "l", "children": nodes}]
+    document = {"glent": "scene", "version": 2, "size": [9, 9], "facts_schema": SCHEMA, "layers": layers}
+    if not words:
+        scene = scene_from(document)
+        assert scene_document(scene)["facts_schema"] == SCHEMA
+        scene["l/bar"].facts["text"] = 3
+        assert facts_problems(scene) == [("l/bar", "facts.text: found 3; expected string")]
+        assert facts_problems(scene, {}) == []
+        return
+    with pytest.raises(FileError) as raised:
+        scene_from(document)
+    (at, what), *_ = raised.value.problems
+    assert (at, words in what) == (f"layers[0].children[0]{place} (node l/send)", True), what
+
+
+@pytest.mark.parametrize(
+    ("schema", "words"),
+    [
+        ({"type": "texts"}, "is no JSON Schema, at type: 'texts'"),
+        ({"properties": {"text": {"pattern": "(a+)+$"}}}, "has pattern, which is not used here"),
+        ({"$ref": "#"}, "has references that lead on and on"),
+        ({"$ref": "http://harbour.example/schema"}, "has a reference that leads nowhere"),
+        ({"$ref": "#/$defs/none"}, "has a reference that leads nowhere"),
+        (
+            {"$ref": "#/$defs/a20", "$defs": {"a0": {}} | {
+                f"a{n}": {"allOf": [{"$ref": f"#/$defs/a{n - 1}"}] * 3} for n in range(1, 21)
+            }},
+            "lead on and on",
+        ),
+    ],
+)  # fmt: skip
+def test_d3_a_schema_of_facts_that_cannot_be_used_is_refused_soon(schema: dict[str, Any], words: str) -> None:
+    layers = [{"name": "l", "facts": {"text": "a" * 60 + "!"}}]
+    document = {"glent": "scene", "version": 2, "size": [9, 9], "facts_schema": schema, "layers": layers}
+    with pytest.raises(FileError) as raised:
+        scene_from(document)
+    ((at, what),) = raised.value.problems
+    assert at == "facts_schema"
+    assert words in what

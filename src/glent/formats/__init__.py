@@ -8,6 +8,7 @@ with needs("tools", "glent.formats"):
     from glent.formats.bindings_file import read_bindings, write_bindings
     from glent.formats.contract_file import read_contract, write_contract
     from glent.formats.errors import FileError
+    from glent.formats.facts_schema import facts_problems
     from glent.formats.key_layout_file import read_key_layout
     from glent.formats.log import EventLog, LogRow, log_rows
     from glent.formats.recording import (
@@ -34,6 +35,7 @@ __all__ = [
     "Step",
     "bindings_schema",
     "counts_of",
+    "facts_problems",
     "keep",
     "key_layout_schema",
     "log_rows",

@@ -56,6 +56,7 @@ __all__ = [
     "ToldNode",
     "plain",
     "shape_model",
+    "with_facts",
 ]
 
 Length = Union[Number, Annotated[str, Field(max_length=200)], Pair]  # noqa: UP007  (pydantic shows its parts in errors)
@@ -481,6 +482,7 @@ class SceneModel(Model):
     size: Annotated[list[Positive], Field(min_length=2, max_length=2)]
     fit: Fit = "contain"
     camera: CameraModel | None = None
+    facts_schema: dict[str, JsonValue] | None = None
     _written: Written | None = PrivateAttr(default=None)
     """Where its nodes came from, if some came of patterns."""
     panels: Nodes[PanelModel] = usual_copy([])
@@ -529,6 +531,23 @@ def _paths(boxes: Sequence[_Box | ToldNode], above: str) -> Iterator[str]:
     for one in boxes:
         yield above + one.name
         yield from _paths(one.children, f"{above}{one.name}/")
+
+
+def with_facts(checked: SceneModel) -> Iterator[tuple[Place, str, dict[str, Any]]]:
+    """The place, the path and the facts of all that have any."""
+    stack: list[tuple[Place, str, _Box | ToldNode | SpotModel]] = [
+        ((key, at), "", one)
+        for key in ("spots", "panels", "layers")
+        for at, one in reversed(list(enumerate(getattr(checked, key))))
+    ]
+    while stack:
+        place, above, one = stack.pop()
+        facts = one.facts if isinstance(one, SpotModel) else one.attribute("facts")
+        if facts:
+            yield place, above + one.name, facts
+        if not isinstance(one, SpotModel):
+            inner = list(enumerate(one.children))
+            stack.extend(((*place, "children", at), f"{above}{one.name}/", child) for at, child in reversed(inner))
 
 
 def _references(boxes: Sequence[tuple[Place, _Box | ToldNode]]) -> Iterator[tuple[Place, str]]:

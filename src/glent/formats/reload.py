@@ -20,6 +20,7 @@ from glent.formats.scene_file import (
     add_panel,
     add_spot,
     attributes_of,
+    keep_facts_schema,
     layer_attributes_of,
     panel_attributes_of,
     spot_attributes_of,
@@ -66,6 +67,7 @@ def reload_scene(scene: Scene, path: str | Path) -> Reloaded:
     work.in_world(given.panels, given.spots)
     if before is None or before.camera != given.camera:
         scene.camera = given.camera.build() if given.camera is not None else None
+    keep_facts_schema(scene, given)
     if before is None or before.fit != given.fit:
         scene.fit = given.fit
     if before is None or before.size != given.size:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Callable, Iterable, Iterator, Sequence
+from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from pathlib import Path
 from typing import Any, NamedTuple, cast
 from weakref import WeakKeyDictionary
@@ -26,7 +26,8 @@ from glent.core.scene.spot import Spot
 from glent.formats import model, patterns, text, world_model
 from glent.formats.base_model import GIVEN_UP
 from glent.formats.control_model import model_of
-from glent.formats.errors import FileError, problems_of
+from glent.formats.errors import FileError, Problem, problems_of
+from glent.formats.facts_schema import KEPT, FactsSchema
 from glent.formats.file_types import KeyModel
 from glent.formats.proving import proved, refused
 from glent.formats.text_edit import GONE, Edit, edited
@@ -285,7 +286,15 @@ def _put_up(checked: model.SceneModel, each: Callable[[list[Any]], Iterator[Any]
         add_spot(scene, spot)
     if checked.camera is not None:
         scene.camera = checked.camera.build()
+    keep_facts_schema(scene, checked)
     return scene
+
+
+def keep_facts_schema(scene: Scene, checked: model.SceneModel) -> None:
+    """Let a scene have the schema of facts that its file has."""
+    scene.attachments.pop(KEPT, None)
+    if checked.facts_schema is not None:
+        scene.attachments[KEPT] = checked.facts_schema
 
 
 def _taken(items: list[Any]) -> Iterator[Any]:
@@ -315,9 +324,23 @@ def _checked(document: Any, file: str, context: dict[str, int]) -> model.SceneMo
     if written.document is not document:
         checked._written = written
     problems = proved(checked, lambda given: _made(given, file))
+    if not problems and checked.facts_schema is not None:
+        problems = _facts_problems(checked, checked.facts_schema)
     if problems:
         raise FileError(file, problems)
     return checked
+
+
+def _facts_problems(checked: model.SceneModel, schema: Mapping[str, Any]) -> list[Problem]:
+    """What is wrong with the facts of a file by its schema, or with that."""
+    try:
+        checker, found = FactsSchema(schema), []
+        for loc, path, facts in model.with_facts(checked):
+            for way, what in checker.problems(facts):
+                found.append((f"{checked.place_of((*loc, 'facts', *way))} (node {path})", what))
+        return found
+    except ValueError as error:
+        return [(KEPT, str(error))]
 
 
 def add_layer(scene: Scene, given: model.LayerModel) -> Layer:
@@ -421,6 +444,7 @@ def scene_document(scene: Scene) -> dict[str, Any]:
         "size": list(scene.size),
         "fit": scene.fit,
         **({"camera": world_model.camera_model(scene.camera)} if scene.camera is not None else {}),
+        **({KEPT: scene.attachments[KEPT]} if KEPT in scene.attachments else {}),
         **({"panels": [_node_document(panel) for panel in panels]} if panels else {}),
         **({"spots": [_spot_document(spot) for spot in spots]} if spots else {}),
         "layers": [_node_document(layer) for layer in scene._layers.values()],

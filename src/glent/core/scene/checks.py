@@ -13,6 +13,8 @@ from glent.core.scene.kinds import check_kind
 from glent.core.scene.place import LIMIT, Place
 from glent.core.scene.roles import CONTROLS, ROLES
 
+DEPTH = 100
+"""No tree is deeper than this many nodes below its layer."""
 NO_TAGS: frozenset[str] = frozenset()
 NO_SCROLL = (0.0, 0.0)
 SOLIDITIES = ("solid", "glass", "hollow", "ghost")

@@ -21,10 +21,7 @@ if TYPE_CHECKING:
     from glent.core.scene.keywords import NodeKeywords
     from glent.core.scene.scene import Scene
 
-__all__ = ["DEPTH", "Node", "checked_node"]
-
-DEPTH = 100
-"""No tree is deeper than this many nodes below its layer."""
+__all__ = ["Node", "checked_node"]
 
 
 class Node(Attributes):
@@ -105,8 +102,8 @@ class Node(Attributes):
         if scene is None:
             raise SceneError(f"{where}: cannot be added, {self.path} has been removed")
         checks.name(name, where)
-        if self._depth >= DEPTH:
-            raise SceneError(f"{where}: the tree would be deeper than {DEPTH} nodes")
+        if self._depth >= checks.DEPTH:
+            raise SceneError(f"{where}: the tree would be deeper than {checks.DEPTH} nodes")
         if self._children is not None and name in self._children:
             raise SceneError(f"{where}: the name {name!r} is already taken by a child of {self.path}")
         child = Node(scene, self, name)
@@ -189,7 +186,7 @@ class Node(Attributes):
         """
         from glent.core.scene.subtree import copy_subtree
 
-        return copy_subtree(self, parent, name, rename, handlers)
+        return copy_subtree(self, checked_node(parent, f"{self.path}: copy_to"), name, rename, handlers)
 
     def move_to(self, parent: Node, name: str | None = None) -> None:
         """Put this node, with all below it, in front of what another parent has; it stays the node it is (law T5).
@@ -201,7 +198,7 @@ class Node(Attributes):
         """
         from glent.core.scene.subtree import move_subtree
 
-        move_subtree(self, parent, name)
+        move_subtree(self, checked_node(parent, f"{self.path}: move_to"), name)
 
     def rename(self, name: str) -> None:
         """Give it another name among its siblings; it stays the node it is (law T5). Paths that lead to it follow it.

@@ -23,9 +23,9 @@ from glent.core.scene import checks
 from glent.core.scene.fact_attributes import WORDS
 from glent.core.scene.handlers import Subscription
 from glent.core.scene.kinds import check_kind
-from glent.core.scene.node import DEPTH, Node, checked_node
 
 if TYPE_CHECKING:
+    from glent.core.scene.node import Node
     from glent.core.scene.scene import Scene
 
 __all__ = ["copy_subtree", "move_subtree", "rename_node"]
@@ -38,7 +38,7 @@ def copy_subtree(
     source: Node, parent: Node, name: str, rename: Mapping[str, str] | None, handlers: Iterable[str]
 ) -> Node:
     """See :meth:`Node.copy_to`."""
-    where = _free_place(source, checked_node(parent, f"{source.path}: copy_to"), name, "copied")
+    where = _free_place(source, parent, name, "copied")
     if source._scene is None:
         raise SceneError(f"{source.path}: cannot be copied, it has been removed")
     scene = parent._scene
@@ -87,7 +87,7 @@ def move_subtree(node: Node, parent: Node, name: str | None) -> None:
     """See :meth:`Node.move_to`."""
     scene, before = node._scene, node._parent
     wanted = node._name if name is None else name
-    where = _free_place(node, checked_node(parent, f"{node.path}: move_to"), wanted, "moved")
+    where = _free_place(node, parent, wanted, "moved")
     if scene is None or parent._scene is not scene:
         gone = f"{node.path}: cannot be moved, it has been removed"
         raise SceneError(gone if scene is None else f"{node.path}: cannot be moved to another scene; copy_to copies it")
@@ -148,8 +148,8 @@ def _free_place(node: Node, parent: Node, name: str, what: str) -> str:
     if what != "moved" or parent is not node._parent or name != node._name:
         _check_free(parent, name, where)
     deepest = max(one._depth for one in node.walk()) - node._depth
-    if parent._depth + 1 + deepest > DEPTH:
-        raise SceneError(f"{where}: the tree would be deeper than {DEPTH} nodes")
+    if parent._depth + 1 + deepest > checks.DEPTH:
+        raise SceneError(f"{where}: the tree would be deeper than {checks.DEPTH} nodes")
     if parent.root._in_world and parent.root._own is None:
         raise SceneError(f"{where}: cannot be {what} there, a spot has nothing below it")
     return where
@@ -238,7 +238,7 @@ def _copied(original: Node, parent: Node, name: str) -> Node:
     """A node like another, without what is below it, its handlers, and what is so for now."""
     scene = parent._scene
     assert scene is not None
-    node = Node(scene, parent, name)
+    node = original.__class__(scene, parent, name)
     node._place, node._flow, node._role = original._place, original._flow, original._role
     node._solidity, node._shape, node._reach = original._solidity, original._shape, original._reach
     node._clips, node._order = original._clips, original._order
