@@ -17,6 +17,7 @@ from rich.console import Console
 from rich.progress import track
 from rich.table import Table
 
+import building
 import flowing
 import focusing
 import gestures
@@ -237,6 +238,7 @@ ROWS: list[tuple[str, Callable[[], float], str, float, float]] = [
     *focusing.ROWS,
     *pointing.ROWS,
     *flowing.ROWS,
+    *building.ROWS,
     ("a frame of 200 controls with a slider that moves, beyond the drag itself", moving_slider, "idle moves", 10, 5),
     ("memory a node, index included", memory, "KiB", 1.5, 0.8),
     ("import glent, against import numpy", importing, "×", 1.6, 1.2),
