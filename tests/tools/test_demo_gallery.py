@@ -52,7 +52,8 @@ def test_what_was_done_at_the_gallery(name: str) -> None:
     assert notes
     if name == "orders":
         assert gallery.controls["desk/orders/tugs/bramble"].reason == "bramble is 910 m out, beyond 400 m"
-        assert "bramble is 910 m out" in gallery.texts["desk/orders/lamps/notices"]
+        gallery.show()
+        assert "bramble is 910 m out" in gallery.scene["desk/orders/lamps/notices"].facts["text"]
         assert gallery.watch.current == "morning"
     if name == "levels":
         assert (gallery.tide.current, round(gallery.hook[1])) == (3.75, 49)

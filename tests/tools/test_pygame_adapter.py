@@ -255,11 +255,11 @@ def test_w4_text_and_composition_come_from_the_window(bridge: Window) -> None:
     post(pygame.TEXTEDITING, text="", start=0, length=0)
     post(pygame.TEXTEDITING, text="lp", start=2, length=0)
     bridge.frame()
-    assert bridge.world.texts["helm/call-sign"] == "ke[lp]"
+    assert bridge.router.scene["helm/call-sign"].facts["text"] == "ke[lp]"
     post(pygame.TEXTEDITING, text="", start=0, length=0)
     post(pygame.TEXTINPUT, text="lp")
     bridge.frame()
-    assert bridge.world.texts["helm/call-sign"] == "kelp"
+    assert bridge.router.scene["helm/call-sign"].facts["text"] == "kelp"
 
 
 def test_w5_the_windows_cursor_follows_the_seats(bridge: Window) -> None:

@@ -24,14 +24,6 @@ STEERS = {"KeyW": "ahead", "KeyS": "astern", "KeyA": "to port", "KeyD": "to star
 SPEED = {"full": 60.0, "slow": 25.0, "stop": 0.0}
 """How fast a boat runs, in metres a second, by the engine's lever."""
 
-TEXTS = {
-    "pause/panel/heading": "Paused",
-    "pause-2/panel/heading": "Paused",
-    "both/panel/heading": "All stop",
-    "helm/engine/slow": "> slow <",
-}
-"""What stands on nodes besides their names."""
-
 DEAD_ZONE = 0.2
 """An axis nearer to its middle than this steers nothing, as the router has it."""
 
@@ -67,13 +59,12 @@ class Boat:
 class Bridge:
     """The bridge's handlers and the world behind it.
 
-    :ivar orders: what happened, as sentences, in order. :ivar texts: what a renderer writes on nodes, by path.
+    :ivar orders: what happened, as sentences, in order.
     """
 
     scene: Scene
     orders: list[str] = field(default_factory=list)
     boats: dict[str, Boat] = field(default_factory=lambda: {"main": Boat()})
-    texts: dict[str, str] = field(default_factory=lambda: dict(TEXTS))
     engine: str = "slow"
     watched: str | None = None
     call_sign: str = ""
@@ -158,7 +149,7 @@ class Bridge:
                 then(choice)
 
             button.on("click", chosen)
-        self.texts["dialog/barge/message"] = message
+        self.scene["dialog/barge/message"].facts["text"] = message
         dialog.visible = True
         self.order(f"asked: {message} ({' / '.join(choices)})")
 
@@ -176,15 +167,15 @@ class Bridge:
         self.ask(f"let {name} go?", ("let go", "wait"), answer)
 
     def _tell(self, text: str) -> None:
-        self.texts["toasts/toast"] = text
+        self.scene["toasts/toast"].facts["text"] = text
         self.scene["toasts/toast"].visible = True
         self.order(f"told: {text}")
 
     def _ask_for_horn(self, router: Router) -> None:
-        self.texts["pause/panel/horn-key"] = "press a key …"
+        self.scene["pause/panel/horn-key"].facts["text"] = "press a key …"
 
         def then(asked: Asked) -> None:
-            self.texts["pause/panel/horn-key"] = "horn key"
+            self.scene["pause/panel/horn-key"].facts["text"] = "horn key"
             if asked.clash is not None:
                 self._tell(f"{asked.control} is taken by {asked.clash}")
             else:
@@ -198,7 +189,7 @@ class Bridge:
 
     def _set_engine(self, event: Event) -> None:
         for lever in self.scene["helm/engine"].children:
-            self.texts[lever.path] = f"> {lever.name} <" if lever is event.node else lever.name
+            lever.facts["text"] = f"> {lever.name} <" if lever is event.node else lever.name
         self.engine = event.node.name
         self.order(f"engine {self.engine}")
 
@@ -223,7 +214,7 @@ class Bridge:
             event.take()
 
     def _write(self) -> None:
-        self.texts["helm/call-sign"] = self.call_sign + (f"[{self.composing}]" if self.composing else "")
+        self.scene["helm/call-sign"].facts["text"] = self.call_sign + (f"[{self.composing}]" if self.composing else "")
 
     # -- the world -----------------------------------------------------------------------------------------------------
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from typing import TYPE_CHECKING, Any
 
-from glent.controls import Controls, Dialog, Slots, Subscription, TextField
+from glent.controls import Controls, Dialog, Slots, Subscription
 from glent.core.value import Value
 from glent.demo.authority import HarbourMaster, delayed
 from glent.wiring import Requests, Wiring
@@ -26,22 +26,6 @@ UPPER = 40
 WEIGHTS = {"kelp": 30, "rope": 25, "anvil": 90}
 HOOK = 60.0
 """How fast the hook runs with a stick at its rim, in pixels a second."""
-
-HEADINGS = {"orders": "Orders", "levels": "Levels and hold", "papers": "Papers", "radio": "Radio"}
-CAPTIONS = {
-    "bar/harbour": "harbour",
-    "bar/cargo": "cargo",
-    "orders/tugs/anchovy": "send anchovy",
-    "orders/tugs/bramble": "send bramble",
-    "orders/ballast": "fill ballast",
-    "orders/cast-off": "hold to cast off",
-    "orders/ask-pilot": "ask about barge 7",
-    "orders/chart-window": "chart window",
-    "levels/tide": "",
-    "levels/wind": "",
-    "chart/title": "chart of the inner harbour",
-    "chart/title/close": "x",
-}
 
 
 @dataclass
@@ -153,31 +137,18 @@ class Gallery:
 
     # -- what there is to be read --------------------------------------------------------------------------------------
 
-    @property
-    def texts(self) -> dict[str, str]:
-        """What stands on nodes, by path."""
-        texts = {f"desk/{path}": text for path, text in CAPTIONS.items()}
-        texts |= {f"desk/{name}/heading-{name}": heading for name, heading in HEADINGS.items()}
-        reasons: list[str] = []
-        for path, control in self.controls.items():
-            labels = getattr(control, "labels", None)
-            if labels:
-                texts |= {f"{path}/{part}": text for part, text in labels.items()}
-            if isinstance(control, TextField):
-                texts[path] = ""
-            if control.reason:
-                reasons.append(control.reason)
-        for slot, item in self.controls.of(Slots, "desk/levels/hold").items.items():
-            texts[f"desk/levels/hold/{slot}"] = str(item)
-        texts["desk/orders/ballast"] = f"fill ballast: {self.ballast} t"
-        texts["popups/tide-tip"] = f"the tide stands at {self.tide.current:.2f} m"
-        texts["notices/question/message"] = self.controls.of(Dialog, "notices/question").message
+    def show(self) -> None:
+        """Write what is otherwise by now onto the nodes."""
+        reasons = [control.reason for control in self.controls.values() if control.reason]
         x, y = self.hook
         state = f"hook {x:+.0f}, {y:+.0f}; wind {self.wind.current:g}; {self.watch.current} watch"
-        texts["desk/orders/lamps/notices"] = "\n".join([*reasons, state])
-        texts["desk/papers/log"] = "\n".join(self.orders[-16:]) or "nothing has happened yet"
-        texts |= {"desk/radio/call-sign": "call sign", "desk/radio/secret": "cabinet's word"}
-        return texts
+        for path, text in {
+            "desk/orders/ballast": f"fill ballast: {self.ballast} t",
+            "popups/tide-tip": f"the tide stands at {self.tide.current:.2f} m",
+            "desk/orders/lamps/notices": "\n".join([*reasons, state]),
+            "desk/papers/log": "\n".join(self.orders[-16:]) or "nothing has happened yet",
+        }.items():
+            self.scene[path].facts["text"] = text
 
     def steer(self, sample: Sample, verdict: Verdict) -> None:
         """Let the crane run, and the line be made fast again."""

@@ -7,7 +7,9 @@ from typing import TYPE_CHECKING
 
 import pygame
 
-from glent.demo.painting import CHOSEN_TUG, GOAL, TEXT, TUG, font
+from glent.adapters.pygame_painter import TEXT
+from glent.adapters.pygame_text import font
+from glent.demo.painting import CHOSEN_TUG, GOAL, TUG
 
 if TYPE_CHECKING:
     from glent.core.routing.router import Router
@@ -36,7 +38,7 @@ def paint_boats(surface: pygame.Surface, router: Router, bridge: Bridge) -> None
         angle = math.radians(boat.view - 90.0)
         pygame.draw.line(surface, TEXT, (x, y), (x + math.cos(angle) * 36, y + math.sin(angle) * 36), 1)
         held = ", ".join(sorted(boat.held)) or "nothing held"
-        words = font(16).render(f"{seat.name}: {held}", True, TEXT)
+        words = font(14).render(f"{seat.name}: {held}", True, TEXT)
         surface.blit(words, words.get_rect(midtop=(x, y + 28)).clamp(area))
         surface.set_clip(None)
 

@@ -6,9 +6,10 @@ from typing import TYPE_CHECKING
 
 import pygame
 
+from glent.adapters.pygame_painter import FILLS, TEXT
+from glent.adapters.pygame_text import font
 from glent.core.geometry.affine import apply
-from glent.demo.painting import CONTROL, TEXT, TUG, font
-from glent.demo.quay import BULLETINS, WEIGHTS
+from glent.demo.painting import TUG
 
 if TYPE_CHECKING:
     from glent.core.scene.scene import Scene
@@ -31,7 +32,7 @@ def paint_crane(surface: pygame.Surface, scene: Scene, quay: Quay) -> None:
     left, top = apply(m, x - 18, RAIL - 8)
     pygame.draw.rect(surface, STEEL, (left, top, 36, 16))
     pygame.draw.circle(surface, STEEL, apply(m, x, y + 8), 9, 3)
-    words = font(16)
+    words = font(14)
     for name, x, y in quay.afloat:
         px, py = apply(m, x, y)
         pygame.draw.rect(surface, TUG, (px - 26, py - 14, 52, 28), border_radius=3)
@@ -40,24 +41,17 @@ def paint_crane(surface: pygame.Surface, scene: Scene, quay: Quay) -> None:
 
 
 def paint_gauges(surface: pygame.Surface, scene: Scene, quay: Quay) -> None:
-    """Over the nodes: weights, the mooring's progress, the ballast, the names of the sticks, the bulletin."""
-    words, small = font(18), font(15)
-
-    def write(path: str, text: str, at: tuple[float, float], big: bool = False) -> None:
+    """Over the nodes: the names of the sticks, the ballast, the mooring's progress, what refuses a crate."""
+    words, small = font(16), font(13)
+    for path, text, across, down in (
+        ("quay/trolley", "trolley", 0.5, 0.16),
+        ("quay/winch", "winch", 0.16, 0.5),
+        ("quay/fill", f"ballast {quay.ballast}", 1.03, 1.3),
+    ):
         node = scene[path]
-        if node.is_visible:
-            drawn = (words if big else small).render(text, True, TEXT)
-            x, y = scene.point(node, node.size[0] * at[0], node.size[1] * at[1])
-            surface.blit(drawn, drawn.get_rect(center=(round(x), round(y))))
-
-    for name, weight in WEIGHTS.items():
-        write(f"quay/hold/{name}", f"{weight} kg", (0.5, 0.75))
-    write("quay/bulletin", BULLETINS[quay.bulletin], (0.5, 0.5), big=True)
-    write("quay/trolley", "trolley", (0.5, 0.16))
-    write("quay/winch", "winch", (0.16, 0.5))
-    write("quay/rope", "pull with", (0.5, 0.44))
-    write("quay/rope", "two fingers", (0.5, 0.54))
-    write("quay/fill", f"ballast {quay.ballast}", (1.03, 1.3))
+        drawn = small.render(text, True, TEXT)
+        x, y = scene.point(node, node.size[0] * across, node.size[1] * down)
+        surface.blit(drawn, drawn.get_rect(center=(round(x), round(y))))
     if 0.0 < quay.progress < 1.0:
         node = scene["quay/mooring"]
         x, y = scene.point(node, 0.0, node.size[1] - 8)
@@ -73,4 +67,4 @@ def paint_gauges(surface: pygame.Surface, scene: Scene, quay: Quay) -> None:
         knob = scene[f"quay/{name}/knob"]
         x, y = scene.point(knob, knob.size[0] / 2, knob.size[1] / 2)
         look = scene[f"quay/{name}"].look
-        pygame.draw.circle(surface, CONTROL["hover" if look == "idle" else look], (x, y), 30)
+        pygame.draw.circle(surface, FILLS["hover" if look == "idle" else look], (x, y), 30)

@@ -19,17 +19,11 @@ if TYPE_CHECKING:
 
 __all__ = ["Quay"]
 
-WEIGHTS = {"kelp": 30, "anvil": 90, "rope": 25}
-BEARS = {"shelf": 40, "floor": 200}
-"""What a slot bears, in kilograms."""
-
 THROW = 50.0
 """How far a stick's knob goes from its middle, in pixels."""
 
 SPEED = 160.0
 """How fast the crane runs with a stick at its end, in pixels a second."""
-
-BULLETINS = ("fog until four", "tide turns at six", "the ferry is late", "gulls about the winch")
 
 
 @dataclass
@@ -93,23 +87,20 @@ class Quay:
     def _man_hold(self, router: Router) -> None:
         hold = self.scene["quay/hold"]
         hold.accepts = lambda crate: "there is no slot"
-        for shelf, bears in BEARS.items():
-            for number in (1, 2, 3):
-                slot = hold[f"{shelf}-{number}"]
-                slot.accepts = partial(self._answer, slot.name, bears)
-                slot.on("drop", self._stow)
-                slot.on("click", lambda event: self._put_chosen(router, event.node))
-        for name in WEIGHTS:
-            crate = hold[name]
-            crate.accepts = partial(_is_taken, name)
+        for slot in [node for node in hold.children if "bears" in node.facts]:
+            slot.accepts = partial(self._answer, slot)
+            slot.on("drop", self._stow)
+            slot.on("click", lambda event: self._put_chosen(router, event.node))
+        for crate in [node for node in hold.children if "weight" in node.facts]:
+            crate.accepts = partial(_is_taken, crate.name)
             crate.on("drag_start", self._lift_crate)
             crate.on("drag", self._carry_crate)
             crate.on("drag_end", self._put_back)
             crate.on("click", self._choose_crate)
 
-    def _answer(self, slot: str, bears: int, crate: str) -> str | None:
-        weight = WEIGHTS[crate]
-        return f"too heavy: {crate} weighs {weight} kg, and {slot} bears {bears}" if weight > bears else None
+    def _answer(self, slot: Node, crate: str) -> str | None:
+        weight, bears = self.scene[f"quay/hold/{crate}"].facts["weight"], slot.facts["bears"]
+        return f"too heavy: {crate} weighs {weight} kg, and {slot.name} bears {bears}" if weight > bears else None
 
     def _lift_crate(self, event: DragStart) -> None:
         crate = event.node
@@ -196,8 +187,10 @@ class Quay:
             self.order("the lamp is lit by resting on it")
 
     def _turn_page(self, event: Event) -> None:
-        self.bulletin = (self.bulletin + (1 if event.data["direction"] == "left" else -1)) % len(BULLETINS)
-        self.order(f"the bulletin says: {BULLETINS[self.bulletin]}")
+        facts = event.node.facts
+        self.bulletin = (self.bulletin + (1 if event.data["direction"] == "left" else -1)) % len(facts["pages"])
+        facts["text"] = facts["pages"][self.bulletin]
+        self.order(f"the bulletin says: {facts['text']}")
 
     def _steer_stick(self, event: Event) -> None:
         stick = event.node

@@ -23,28 +23,20 @@ __all__ = ["Tower"]
 FRAME = 0.1
 """Seconds from one place of the barge to the next."""
 
-TEXTS = {
-    "chart-table/heading": "KELP HARBOUR  chart table",
-    "chart-table/tide": "tide 0.50",
-    "chart-table/lamp-key": "hold: lamp",
-    "chart-table/crate-tag": "rope",
-    "chart-table/ask/question": "Let the barge go?",
-    "barge-board/throttle": "throttle",
-}
-"""What stands on nodes besides their names."""
+LIT = "#e2be68"
+"""The colour of a signal that is on."""
 
 
 @dataclass
 class Tower:
     """The tower's handlers and the world behind it.
 
-    :ivar orders: what happened, as sentences, in order. :ivar texts: what a renderer writes on nodes, by path.
+    :ivar orders: what happened, as sentences, in order.
     :ivar speed: how fast the barge sails east, metres a second.
     """
 
     scene: Scene
     orders: list[str] = field(default_factory=list)
-    texts: dict[str, str] = field(default_factory=lambda: dict(TEXTS))
     chosen: str = "north-berth"
     tide: float = 0.5
     speed: float = 0.0
@@ -83,7 +75,7 @@ class Tower:
     def order(self, text: str) -> None:
         """Note what happened."""
         self.orders.append(text)
-        self.texts["hud/strip/note"] = text
+        self.scene["hud/strip/note"].facts["text"] = text
 
     # -- the table -------------------------------------------------------------------------------------------------
 
@@ -94,7 +86,7 @@ class Tower:
     def _slide(self, event: Event) -> None:
         width = event.here.size[0]
         self.tide = min(1.0, max(0.0, event.local[0] / width))
-        self.texts["chart-table/tide"] = f"tide {self.tide:.2f}"
+        self.scene["chart-table/tide"].facts["text"] = f"tide {self.tide:.2f}"
         event.here["knob"].place = Place(left=self.tide * (width - 100), top=10, width=100, height=100)
 
     def _take_tag(self, event: Event) -> None:
@@ -126,6 +118,8 @@ class Tower:
             self.lit.clear()
         else:
             self.lit ^= {lamp}
+        for node in self.scene["signal-wall"].children:
+            node.facts.update({"colour": LIT}) if node.name in self.lit else node.facts.pop("colour", None)
         self.order(f"signals: {', '.join(sorted(self.lit)) or 'all dark'}")
 
     def _gaze(self, event: Event) -> None:

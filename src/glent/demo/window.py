@@ -1,4 +1,4 @@
-"""A scene in a real window: SDL events in, verdicts in a status line."""
+"""A scene of the demo in a real window: its world behind it, verdicts in a status line."""
 
 from __future__ import annotations
 
@@ -8,19 +8,18 @@ from typing import TYPE_CHECKING
 
 import pygame
 
-from glent.adapters.pygame_events import PygameSource
+from glent.adapters.pygame_painter import paint_scene
+from glent.adapters.pygame_window import PlayWindow
+from glent.adapters.pygame_world import paint_world
 from glent.core.errors import ControlError
 from glent.core.input.samples import PointerSample, TextSample, TickSample, WindowSample
 from glent.demo.bridge import Bridge
 from glent.demo.gallery import Gallery
 from glent.demo.harbour import Harbour
-from glent.demo.painting import BAR, fonts, paint_scene, paint_status, paint_tugs, paint_water
+from glent.demo.painting import BAR, paint_status, paint_tugs, paint_water
 from glent.demo.painting_bridge import paint_boats, paint_viewports
-from glent.demo.painting_controls import paint_controls
 from glent.demo.painting_quay import paint_crane, paint_gauges
-from glent.demo.painting_tower import paint_captions, paint_world
 from glent.demo.quay import Quay
-from glent.demo.tower import Tower
 from glent.formats import FileError, reload_scene
 from glent.wiring import Rehearsal, WiringError
 
@@ -28,6 +27,7 @@ if TYPE_CHECKING:
     from glent.core.input.samples import Sample
     from glent.core.routing.router import Router
     from glent.core.routing.verdict import Verdict
+    from glent.core.scene.scene import Scene
     from glent.demo.worlds import World
 
 __all__ = ["Window", "play_window"]
@@ -36,45 +36,27 @@ FRAMES = 60
 GREETING = "press, drag, type or use a pad: this line says who has it, and why"
 
 
-class Window:
-    """A scene in a pygame window. One :meth:`frame` takes the events that have come, and draws.
+class Window(PlayWindow):
+    """A scene in a pygame window, with the world behind it.
 
     :ivar status: the last verdict that was not an idle move's: what the status line says.
     """
 
     def __init__(self, router: Router, world: World, watched: Path | None = None) -> None:
-        self.router = router
+        super().__init__(router, self._draw, below=BAR)
         self.watched = watched
         self._stamp = _stamp(watched)
         self.world = world
-        self.open = True
-        pygame.display.init()  # nothing else of pygame is wanted, sound least of all
-        pygame.font.init()
-        fonts.clear()
-        pygame.display.set_caption("Glent")
-        width, height = (round(side) for side in router.scene.window)
-        self.surface = pygame.display.set_mode((width, height + BAR), pygame.RESIZABLE)
-        self._began = time.monotonic()
-        self.source = PygameSource(self._clock)
         self.status: Verdict | None = None
         self._told = 0
         self.said = self.mark = ""
         """What there is to say that no verdict says, and under which mark."""
 
-    def _clock(self) -> float:
-        return time.monotonic() - self._began
-
     def frame(self) -> None:
-        """One turn: events, samples, verdicts, picture."""
-        events = pygame.event.get()
-        self.open = self.open and not any(event.type == pygame.QUIT for event in events)
-        for sample in self.source.samples(events):
-            self.feed(sample)
-        self._tick(self._clock())
-        self.source.follow(self.router.seat().cursor)
+        """One turn: events, samples, verdicts, picture; before that the scene file again, if it has changed."""
         if self.watched is not None and _stamp(self.watched) not in (0.0, self._stamp):
             self.reload()
-        self.paint()
+        super().frame()
 
     def reload(self) -> None:
         """Read the watched scene file again. What is wrong in it is said, and nothing changes then (law T5)."""
@@ -98,19 +80,12 @@ class Window:
         """Say something in the status line, until the next verdict."""
         self.mark, self.said = mark, said
 
-    def _tick(self, time: float) -> None:
-        """Let time pass. What runs on with it is part of a replay, so such a tick is recorded."""
-        sample = TickSample(time)
-        verdict = self.router.feed(sample)
-        self.world.steer(sample, verdict)
-
-    def feed(self, sample: Sample) -> None:
+    def feed(self, sample: Sample) -> Verdict:
         """Feed one sample, and let the world have what is its own."""
-        if isinstance(sample, WindowSample) and sample.what == "size" and sample.height is not None:
-            # The status line takes its part of the window; the scene has the rest.
-            sample = WindowSample(sample.time, "size", sample.width, max(1.0, sample.height - BAR))
-        verdict = self.router.feed(sample)
+        verdict = super().feed(sample)
         self.world.steer(sample, verdict)
+        if isinstance(sample, TickSample):
+            return verdict
         idle = isinstance(sample, TextSample) and verdict.world  # the key before it says more
         idle = idle or (isinstance(sample, PointerSample) and sample.action == "move" and not sample.buttons)
         idle = idle or (isinstance(sample, WindowSample) and self.status is None)  # the window opens
@@ -119,40 +94,32 @@ class Window:
         if isinstance(self.world, Rehearsal) and len(self.world.orders) > self._told:
             self.say("THE GAME", f"is {self.world.orders[-1]}; {verdict.why}")
             self._told = len(self.world.orders)
+        return verdict
 
-    def paint(self) -> None:
-        """Draw everything and show it."""
-        self.surface = pygame.display.get_surface() or self.surface
-        scene, behind = self.router.scene, self.world
-        texts = behind.texts if isinstance(behind, Bridge | Tower) else {}
-        if scene.in_world:
-            lit = frozenset(behind.lit) if isinstance(behind, Tower) else frozenset()
-            paint_world(self.surface, scene, texts, lit)
-            paint_captions(self.surface, scene, texts)
-        else:
-            paint_water(self.surface, scene)
-        if isinstance(behind, Harbour):
-            paint_tugs(self.surface, scene, behind)
-        elif isinstance(behind, Quay):
-            paint_crane(self.surface, scene, behind)
-        elif isinstance(behind, Bridge):
-            paint_boats(self.surface, self.router, behind)
+    def _draw(self, surface: pygame.Surface, scene: Scene) -> None:
+        behind = self.world
         if isinstance(behind, Gallery):
-            paint_controls(self.surface, scene, behind.controls, behind.texts)
-        elif isinstance(behind, Rehearsal):
-            paint_controls(self.surface, scene, behind.controls, {})
+            behind.show()
+        if scene.in_world:
+            paint_world(surface, scene)
         else:
-            paint_scene(self.surface, scene, texts)
+            paint_water(surface, scene)
+        if isinstance(behind, Harbour):
+            paint_tugs(surface, scene, behind)
+        elif isinstance(behind, Quay):
+            paint_crane(surface, scene, behind)
+        elif isinstance(behind, Bridge):
+            paint_boats(surface, self.router, behind)
+        paint_scene(surface, scene)
         if len(self.router.seats) > 1:
-            paint_viewports(self.surface, self.router)
+            paint_viewports(surface, self.router)
         if isinstance(behind, Quay):
-            paint_gauges(self.surface, scene, behind)
+            paint_gauges(surface, scene, behind)
         if self.status is None and not self.said:
-            paint_status(self.surface, False, GREETING, "WELCOME")
+            paint_status(surface, False, GREETING, "WELCOME")
         else:
             world, why = (self.status.world, self.status.why) if self.status is not None else (False, "")
-            paint_status(self.surface, world, self.said or why, self.mark if self.said else "")
-        pygame.display.flip()
+            paint_status(surface, world, self.said or why, self.mark if self.said else "")
 
 
 def play_window(window: Window, seconds: float | None = None, shot: Path | None = None) -> None:

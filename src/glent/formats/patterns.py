@@ -218,7 +218,8 @@ class _Writer:
                     more = [dict(one) if isinstance(one, dict) else one for one in more]
                     for number, one in enumerate(more):
                         self.written.note(one, (*place, "children", number), used)
-                    more = [*(node.get("children") or []), *more]
+                    below = node.get("children")
+                    more = [*(below if isinstance(below, list) else ()), *more]
                 other["children"] = more
             for key in MERGED:
                 if isinstance(other.get(key), dict) and isinstance(node.get(key), dict):

@@ -523,6 +523,18 @@ class Node(Attributes):
         left, top, right, bottom = self.edges
         return right - left, bottom - top
 
+    def screen_corners(self) -> tuple[tuple[float, float], ...]:
+        """The corners of its box on the screen, in window pixels, clockwise from its own top left one; of a node on a
+        panel, where the scene's camera sees them.
+
+        :raises SceneError: it has been removed, or stands in the world and no camera sees it.
+        """
+        scene = self._scene
+        if scene is None:
+            raise SceneError(f"{self.path}: is nowhere on the screen, it has been removed")
+        width, height = self.size
+        return tuple(scene.point(self, x, y) for x, y in ((0.0, 0.0), (width, 0.0), (width, height), (0.0, height)))
+
     @property
     def scroll_range(self) -> tuple[float, float]:
         """How far it can be scrolled to the right and down, in node-local pixels (law G4).
