@@ -108,7 +108,8 @@ def test_d3_the_tree_shows_facts_and_what_nodes_are_called(tmp_path: Path) -> No
         assert part in said
     assert "plain" not in said
     assert "1 of 4 nodes have facts" in said
-    assert "no node of it has facts" in run("tree", "tower", "--facts")
+    file.write_text("{glent: scene, version: 2, size: [9, 9], layers: [{name: hud}]}")
+    assert "no node of it has facts" in run("tree", file, "--facts")
 
 
 def test_pick_says_what_is_hit_and_what_ruled_the_others_out() -> None:

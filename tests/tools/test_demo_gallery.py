@@ -97,7 +97,7 @@ def test_t5_the_gallery_is_wired_anew_when_its_file_was_read_again(
     gallery.controls["desk/levels/tide"].value.current = 3
     slider = gallery.controls["desk/levels/tide"]
     kept = gallery.controls["desk/levels/wind"]
-    file.write_text(text.replace("{kind: slider, low: 0, high: 4, step: 0.25, start: 1}", "{kind: slider, high: 8}"))
+    file.write_text(text.replace("control: {high: 4, step: 0.25, start: 1}", "control: {high: 8}"))
     window.reload()
     assert "1 changed" in window.said
     assert gallery.controls["desk/levels/tide"] is not slider
@@ -108,7 +108,7 @@ def test_t5_the_gallery_is_wired_anew_when_its_file_was_read_again(
     hand = Hand(router, start=1.0)
     hand.drag("desk/levels/hold/a1", "desk/levels/hold/a3")
     assert gallery.orders == ["kelp lies in a3 now"]
-    file.write_text(text.replace("values: {value: tide}", "values: {value: ebb}"))
+    file.write_text(text.replace("control: {high: 4,", "wiring: {values: {value: ebb}}, control: {high: 4,"))
     window.reload()
     assert "ebb: is a value of desk/levels/tide, and nothing in the game binds it" in window.said
     file.write_text(text.replace("{kind: tooltip, target: desk/levels/tide}", "{kind: tooltip, target: desk/nowhere}"))

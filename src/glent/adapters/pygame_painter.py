@@ -95,8 +95,8 @@ WORDY = (
     "treeitem",
 )
 """The roles that have their names on them where nothing else is said."""
-AT_START = ("option", "menuitem", "switch", "checkbox", "radio", "treeitem")
-SIZE, SMALLEST = 15, 9
+AT_START = ("option", "menuitem", "switch", "checkbox", "treeitem")
+SIZE, SMALLEST = 15, 11
 """Of text, in pixels of the node's own space, and on the screen."""
 MARGIN = 6.0
 """How far text stays from the edges of its node, in pixels of its own space."""
@@ -108,15 +108,25 @@ def paint_scene(surface: pygame.Surface, scene: Scene) -> None:
         if node.root._in_world or not node.is_visible:
             continue  # what stands in the world is seen by a camera: glent.adapters.pygame_world
         if node.modal:
-            _dim(surface, scene)
+            _dim(surface, node.root)
         if node.parent is not None:
             paint_node(surface, node)
 
 
-def _dim(surface: pygame.Surface, scene: Scene) -> None:
-    veil = pygame.Surface(scene.window, pygame.SRCALPHA)
+def _dim(surface: pygame.Surface, layer: Node) -> None:
+    """What lies behind something modal is darker, as far as its layer goes: that of one seat lies in its viewport."""
+    area = _around(layer)
+    veil = pygame.Surface(area.size, pygame.SRCALPHA)
     veil.fill((8, 14, 20, 130))
-    surface.blit(veil, (0, 0))
+    surface.blit(veil, area)
+
+
+def _around(node: Node) -> pygame.Rect:
+    """The box on the screen around a node."""
+    corners = node.screen_corners()
+    xs, ys = [x for x, _ in corners], [y for _, y in corners]
+    left, top = round(min(xs)), round(min(ys))
+    return pygame.Rect(left, top, round(max(xs)) - left, round(max(ys)) - top)
 
 
 def paint_node(surface: pygame.Surface, node: Node) -> None:
@@ -210,6 +220,8 @@ def fill_of(node: Node, control: Control | None, part: str, look: Look) -> Colou
         return BAR
     if isinstance(control, Slider | SliderRow | Stick | TextField) and not part:
         return SUNK
+    if isinstance(control, ToolWindow) and part.startswith("size-"):
+        return ()  # its edges are there to be grabbed, not seen
     if isinstance(control, ToolWindow) and part == "title":
         return TITLE
     if node.role in WORDY or node.is_control:
@@ -226,10 +238,7 @@ def clip_of(surface: pygame.Surface, node: Node) -> pygame.Rect | None:
     area = surface.get_rect()
     for above in node.lineage()[1:-1]:
         if above.clips:
-            corners = above.screen_corners()
-            xs, ys = [x for x, _ in corners], [y for _, y in corners]
-            left, top = round(min(xs)), round(min(ys))
-            area = area.clip(pygame.Rect(left, top, round(max(xs)) - left, round(max(ys)) - top))
+            area = area.clip(_around(above))
     return area if area.width and area.height else None
 
 
@@ -237,10 +246,7 @@ def clip_of(surface: pygame.Surface, node: Node) -> pygame.Rect | None:
 
 
 def _fill_glass(surface: pygame.Surface, node: Node, m: Affine, fill: Colour) -> None:
-    corners = node.screen_corners()
-    left, top = min(x for x, _ in corners), min(y for _, y in corners)
-    width, height = max(x for x, _ in corners) - left, max(y for _, y in corners) - top
-    area = pygame.Rect(int(left), int(top), int(width) + 2, int(height) + 2).clip(surface.get_clip())
+    area = _around(node).inflate(2, 2).clip(surface.get_clip())
     if area.width and area.height:
         veil = pygame.Surface(area.size, pygame.SRCALPHA)
         moved = (*m[:4], m[4] - area.left, m[5] - area.top)

@@ -50,16 +50,16 @@ def play(
     """Open a window for a router's scene, and run until it is closed.
 
     :param paint: draws a frame, ``paint(surface, scene)``; None: the plain painter, on an empty sea.
-    :param update: the game's turn, once a frame before it is drawn: ``update(time, fed)`` with the time in seconds
-        since the window opened and the frame's samples with their verdicts. What a verdict leaves to the world is the
-        game's. When it returns False the window closes.
+    :param update: the game's turn, once a frame before it is drawn: ``update(time, fed)`` with the time in seconds and
+        the frame's samples with their verdicts. What a verdict leaves to the world is the game's. When it returns False
+        the window closes.
     :param title: what stands above the window. :param frames: how many a second. :param seconds: how long to run.
     :raises MissingExtraError: pygame-ce is not installed.
     """
     window = PlayWindow(router, paint, update, title=title)
-    clock = pygame.time.Clock()
+    clock, began = pygame.time.Clock(), window.time
     try:
-        while window.open and (seconds is None or window.time < seconds):
+        while window.open and (seconds is None or window.time - began < seconds):
             window.frame()
             clock.tick(frames)
     finally:
@@ -95,12 +95,12 @@ class PlayWindow:
         pygame.display.set_caption(title)
         width, height = (round(side) for side in router.scene.window)
         self.surface = pygame.display.set_mode((width, height + below), pygame.RESIZABLE)
-        self._began = time.monotonic()
+        self._began = time.monotonic() - max(0.0, router.now)  # a router that has run before goes on from there
         self.source = PygameSource(lambda: self.time)
 
     @property
     def time(self) -> float:
-        """Seconds since it opened."""
+        """Seconds since it opened, from the router's own time then."""
         return time.monotonic() - self._began
 
     def frame(self) -> None:

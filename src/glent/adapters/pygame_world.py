@@ -21,7 +21,7 @@ from glent.adapters.pygame_painter import (
     owner_of,
     text_of,
 )
-from glent.adapters.pygame_text import font
+from glent.adapters.pygame_text import cut, font
 from glent.core.errors import SceneError
 from glent.diagnose import outlines
 from glent.extras import needs
@@ -78,10 +78,10 @@ def _caption(surface: pygame.Surface, scene: Scene, node: Node) -> None:
         corners = [scene.point(node, x, y) for x in (0.0, width) for y in (0.0, height)]
     except SceneError:
         return  # behind the camera
-    x, y = sum(x for x, _ in corners) / 4, sum(y for _, y in corners) / 4
-    words = font(14).render(text, True, TEXT)
-    if words.get_width() <= max(x for x, _ in corners) - min(x for x, _ in corners):
-        surface.blit(words, words.get_rect(center=(x, y)))
+    xs, ys = [x for x, _ in corners], [y for _, y in corners]
+    words = font(max(11, min(16, round((max(ys) - min(ys)) * 0.7))))
+    drawn = words.render(cut(words, text, max(xs) - min(xs)), True, TEXT)
+    surface.blit(drawn, drawn.get_rect(center=(sum(xs) / 4, sum(ys) / 4)))
 
 
 def _is_near(points: list[tuple[int, int]], width: float, height: float) -> bool:
