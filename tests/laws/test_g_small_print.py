@@ -1,0 +1,111 @@
+"""The small print of gestures and their neighbours: one small fact of a law each, found untested by changing it."""
+
+from __future__ import annotations
+
+import pytest
+
+from desk import Desk
+from glent import Feel, KeySample, Place, RaySample, Reason, Recogniser, Router, Scene
+
+BOX = (0, 0, 40, 40)
+
+
+@pytest.mark.parametrize(("one", "other"), [((20.0, 45.0), (80.0, 55.0)), ((25.0, 50.0), (75.0, 50.0))])
+def test_g6_two_fingers_that_part_along_either_axis_pinch(one: tuple[float, float], other: tuple[float, float]) -> None:
+    desk = Desk()
+    desk.add("chart", (0, 0, 100, 100), solidity="solid", hears="pinch")
+    desk.finger.move((20.0, 50.0))
+    desk.finger.press()
+    desk.thumb.move((80.0, 50.0))
+    desk.thumb.press()
+    assert desk.said() == []
+    desk.finger.move(one)
+    desk.thumb.move(other)
+    assert "pinch chart" in desk.said(), "neither went as far as a drag would need"
+    assert desk.errors == []
+
+
+@pytest.mark.parametrize("depth", [0.25, 0.5, 0.75])
+@pytest.mark.parametrize("far", [False, True])
+def test_g3_a_drag_near_an_edge_scrolls_the_faster_the_deeper_it_is(depth: float, far: bool) -> None:
+    desk = Desk()
+    area = desk.add("area", (0, 0, 100, 100), scrolls=True, axis="y", content=(100, 4000))
+    area.scroll = (0, 2000)
+    area.add("crate", place=Place(40, 2040, width=20, height=20), role="button").on(
+        "drag_start", lambda e: e.give("salt")
+    )
+    area.accepts = lambda payload: True
+    edge, speed = Feel().autoscroll_edge, Feel().autoscroll_speed
+    desk.hand.move((50.0, 50.0))
+    desk.hand.press()
+    y = edge * (1.0 - depth)
+    desk.hand.move((50.0, 100.0 - y if far else y), steps=3)
+    desk.router.tick(desk.router.now + 1.0)
+    before = area.scroll[1]
+    desk.router.tick(desk.router.now + 0.1)
+    assert abs(area.scroll[1] - before) == pytest.approx(speed * depth * 0.1, rel=0.01)
+    assert (area.scroll[1] > before) is far
+
+
+def test_g1_the_release_after_a_hold_says_that_it_was_told() -> None:
+    desk = Desk(a={"box": BOX, "hears": "hold click"})
+    desk.hand.move((5.0, 5.0))
+    desk.hand.press()
+    desk.hand.wait(2.0)
+    assert "it was held long enough, and has been told" in desk.hand.release().why
+    assert desk.said() == ["hold a"]
+
+
+def test_w3_the_release_of_a_key_is_its_takers() -> None:
+    desk = Desk(a={"box": BOX, "role": "button"})
+    desk["a"].on("key_down", lambda event: event.take())
+    desk.router.seat().focus = desk["a"]
+    desk.router.feed(KeySample(1.0, "down", "KeyK"))
+    verdict = desk.router.feed(KeySample(1.1, "up", "KeyK"))
+    assert (verdict.reason, verdict.owner, verdict.world) == (Reason.KEY_HELD, desk["a"], False)
+
+
+def test_g5_who_has_lost_a_press_hears_no_more_of_it() -> None:
+    told: list[str] = []
+
+    class Watcher(Recogniser):
+        name = "own:watch"
+
+        def moved(self, contact: object) -> None:
+            told.append("moved")
+
+        def lost(self, contact: object, why: str) -> None:
+            told.append(why)
+
+    desk = Desk(crate={"box": (0, 0, 100, 100), "hears": "drag"})
+    desk["crate"].recognise(Watcher)
+    desk.hand.move((10.0, 10.0))
+    desk.hand.press()
+    desk.hand.move((60.0, 60.0), steps=6)
+    desk.hand.release()
+    assert told.count("another won") == 1
+    assert told[-1] == "another won"
+
+
+def test_h1_nodes_put_between_others_again_and_again_keep_their_order() -> None:
+    scene = Scene((100, 100))
+    layer = scene.layer("l")
+    router = Router(scene)
+    layer.add("front", solidity="glass", order=1)
+    expected = [layer["front"]]
+    for number in range(60):
+        expected.insert(1, layer.add(f"n{number}", solidity="glass"))
+        assert [hit.node for hit in router.hits(50, 50)] == expected
+
+
+def test_x3_a_curved_panel_that_a_ray_comes_through_twice_is_met_once() -> None:
+    scene = Scene((100, 100))
+    panel = scene.panel("dome", (None, 1.0), (800, 100), position=(0, 0, 0), radius=1.0, arc=300, two_sided=True)
+    panel.solidity = "glass"
+    heard: list[str] = []
+    panel.on("press", lambda event: heard.append(event.kind))
+    router = Router(scene)
+    ray = ((0.8, 0.0, 4.0), (0.0, 0.0, -1.0))
+    assert [hit.node.path for hit in router.hits_ray(*ray) if hit.offered] == ["dome"]
+    router.feed(RaySample(1.0, "press", *ray, "hand", 0, 1))
+    assert heard == ["press"]
