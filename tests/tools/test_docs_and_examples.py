@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 import re
 import subprocess
 import sys
@@ -37,8 +38,12 @@ def test_every_block_of_python_runs_as_pasted(page: str, capsys: pytest.CaptureF
 
 
 def test_the_scene_file_in_the_docs_is_one(tmp_path: Path) -> None:
-    block, world, wired = re.findall(r"^```yaml\n(.*?)^```", (ROOT / "docs/files.md").read_text(), flags=re.M | re.S)
+    block, world, wired, patterns = re.findall(r"^```yaml\n(.*?)^```", (ROOT / "docs/files.md").read_text(), flags=re.M | re.S)
     file = tmp_path / "shown.yaml"
+    file.write_text(patterns)
+    desk = read_scene(file)
+    assert [len(desk[path]) for path in ("desk/keys", "desk/hold")] == [5, 12]
+    assert desk["desk/keys/space"].facts == {"text": "space", "colour": "gold"}
     file.write_text(block + wired + world)
     scene = read_scene(file)
     assert scene["hud/bar/horn"].reach == {"touch": 12}
@@ -50,9 +55,13 @@ def test_the_scene_file_in_the_docs_is_one(tmp_path: Path) -> None:
 
 @pytest.mark.parametrize("name", EXAMPLES)
 def test_examples_run_headless(name: str, tmp_path: Path) -> None:
-    words = [str(tmp_path)] if name.endswith("shots.py") else []
+    words = [str(tmp_path)] if name.endswith("shots.py") else ["1"] if name == "window.py" else []
     done = subprocess.run(
-        [sys.executable, ROOT / "examples" / name, *words], capture_output=True, text=True, timeout=120
+        [sys.executable, ROOT / "examples" / name, *words],
+        capture_output=True,
+        text=True,
+        timeout=120,
+        env={**os.environ, "SDL_VIDEODRIVER": "dummy"},
     )
     assert done.returncode == 0, done.stderr
     assert "Traceback" not in done.stderr
