@@ -38,7 +38,8 @@ def test_every_block_of_python_runs_as_pasted(page: str, capsys: pytest.CaptureF
 
 
 def test_the_scene_file_in_the_docs_is_one(tmp_path: Path) -> None:
-    block, world, wired, patterns = re.findall(r"^```yaml\n(.*?)^```", (ROOT / "docs/files.md").read_text(), flags=re.M | re.S)
+    page = (ROOT / "docs/files.md").read_text()
+    block, world, wired, patterns = re.findall(r"^```yaml\n(.*?)^```", page, flags=re.M | re.S)
     file = tmp_path / "shown.yaml"
     file.write_text(patterns)
     desk = read_scene(file)
