@@ -42,3 +42,4 @@ go_on.on("click", lambda event: setattr(pause, "visible", False))
 leave.on("click", lambda event: game.update(over=True))
 if __name__ == "__main__":
     play(router, update=turn, title="Buoys", seconds=float(sys.argv[1]) if len(sys.argv) > 1 else None)
+    print(score.facts["text"])
