@@ -172,3 +172,31 @@ def test_what_is_no_length_is_refused_when_made_and_when_replaced(given_: dict, 
         assert words in str(caught.value)
     with pytest.raises(glent.PlaceError, match="are all given"):
         Place(left=1, right=2).replace(width=3)
+
+
+@pytest.mark.parametrize("fit", ["contain", "cover", "width", "height", "none"])
+@pytest.mark.parametrize("window", [(1600, 900), (600, 900), (200, 100)])
+@pytest.mark.parametrize("viewport", [None, (0.5, 0.0, 0.5, 1.0)])
+def test_m1_a_layer_that_covers_the_window_lies_over_all_of_it(fit: str, window: tuple, viewport: tuple | None) -> None:
+    scene = Scene((200, 100), fit=fit)
+    router = glent.Router(scene)
+    router.seat().viewport = viewport
+    veil = scene.layer("veil", order=9, covers="window", seats=["main"])
+    back = veil.add("back", solidity="solid")
+    corner = veil.add("corner", role="button", place=Place(right=0, bottom=0, width=10, height=10))
+    plain = scene.layer("plain", seats=["main"]).add("a", place=Place(0, 0, width=10, height=10))
+    router.feed(glent.WindowSample(0.0, "size", *window))
+    left, top, width, height = (side * whole for side, whole in zip(viewport or (0, 0, 1, 1), window * 2, strict=True))
+    corners = back.screen_corners()
+    assert corners[0] == pytest.approx((left, top))
+    assert corners[2] == pytest.approx((left + width, top + height))
+    for x, y in ((left + 0.5, top + 0.5), (left + width - 0.5, top + 0.5), (left + width / 2, top + height / 2)):
+        assert not router.would_reach_world(x, y)
+        assert router.hits(x, y)[0].node is back
+    assert router.hits(left + width - 0.5, top + height - 0.5)[0].node is corner
+    a, b = plain.screen_corners()[:2], corner.screen_corners()[:2]
+    assert a[1][0] - a[0][0] == pytest.approx(b[1][0] - b[0][0]), "its units are the scene's"
+    veil.covers = "scene"
+    assert back.size == pytest.approx(plain.root.size)
+    with pytest.raises(glent.SceneError, match="veil: covers is 'all', expected scene or window"):
+        veil.covers = "all"

@@ -410,6 +410,7 @@ class LayerModel(_Box):
     solidity: Solidity = "hollow"
     claims: Many[Channel] = usual_copy([])
     cursor: Cursor | None = None
+    covers: Literal["scene", "window"] = "scene"
     shortcuts_first: bool = False
 
 

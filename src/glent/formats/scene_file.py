@@ -427,7 +427,7 @@ def _common(given: model.LayerModel | model.PanelModel) -> dict[str, Any]:
 
 def layer_attributes_of(given: model.LayerModel) -> dict[str, Any]:
     """The same of a layer."""
-    own = {name: getattr(given, name) for name in ("claims", "cursor", "shortcuts_first")}
+    own = {name: getattr(given, name) for name in ("claims", "cursor", "covers", "shortcuts_first")}
     return {**own, **_common(given)}
 
 
@@ -489,6 +489,7 @@ def _told(node: Node, read: Callable[[str], Any]) -> dict[str, tuple[Any, Any]]:
     if isinstance(node, Layer):
         told["claims"] = ([channel for channel in CHANNELS if channel in node.claims], [])
         told["cursor"] = (node.cursor, None)
+        told["covers"] = (node.covers, "scene")
         told["shortcuts_first"] = (node.shortcuts_first, False)
     return told
 

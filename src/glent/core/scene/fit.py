@@ -54,11 +54,21 @@ def fitted(fit: str, size: tuple[float, float], window: tuple[float, float]) -> 
 
 
 def fitted_into(
-    viewport: Viewport, fit: str, size: tuple[float, float], window: tuple[float, float], to_screen: Affine
+    viewport: Viewport,
+    fit: str,
+    size: tuple[float, float],
+    window: tuple[float, float],
+    to_screen: Affine,
+    covers: bool = False,
 ) -> tuple[Affine, tuple[float, float]]:
-    """The transform of a layer that is laid out in a viewport to scene space, and the size of that layer (law T2)."""
+    """The transform of a layer that is laid out in a viewport to scene space, and the size of that layer (law T2).
+
+    :param covers: whether it lies over all of the viewport, in the units it would have otherwise.
+    """
     left, top, width, height = viewport
     (scale, _, _, _, x, y), own = fitted(fit, size, (width * window[0], height * window[1]))
+    if covers:
+        x, y, own = 0.0, 0.0, (width * window[0] / scale, height * window[1] / scale)
     whole, _, _, _, x0, y0 = to_screen
     k = scale / whole
     return (k, 0.0, 0.0, k, (left * window[0] + x - x0) / whole, (top * window[1] + y - y0) / whole), own

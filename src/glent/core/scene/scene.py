@@ -11,7 +11,7 @@ from glent.core.geometry.affine import Affine, Box, apply, compose, invert
 from glent.core.scene import checks
 from glent.core.scene.fit import FITS, Viewport, check_size, fitted
 from glent.core.scene.index import Index
-from glent.core.scene.layer import Layer, checked_claims, checked_cursor
+from glent.core.scene.layer import Layer, checked_claims, checked_covers, checked_cursor
 from glent.core.scene.node import Node, checked_node
 from glent.core.scene.paths import descend, missing
 from glent.core.scene.scene_world import SceneWorld
@@ -138,6 +138,7 @@ class Scene(SceneWorld):
         claims: Iterable[str] = (),
         cursor: str | None = None,
         visible: bool = True,
+        covers: str = "scene",
         **terms: Unpack[InputKeywords],
     ) -> Layer:
         """Add a layer; in front of those with a lower order, and of earlier ones with the same.
@@ -146,6 +147,7 @@ class Scene(SceneWorld):
             ``text``.
         :param cursor: what the cursor should be while it shows: ``shown``, ``hidden``, ``locked``, None (law W5).
         :param visible: whether it shows; a menu is mostly made hidden and shown later.
+        :param covers: what it lies over: ``scene``, or ``window``, with the bars that the scene may leave.
         :param terms: any of the attributes of :class:`InputAttributes`: ``modal``, ``closed_by``, ``seats``, ….
         :raises SceneError: the name is no name or is taken, or a value is out of range.
         """
@@ -155,6 +157,7 @@ class Scene(SceneWorld):
         layer._claims = checked_claims(claims, name)
         layer._cursor = checked_cursor(cursor, name)
         layer._visible = checks.flag(visible, "visible", name)
+        layer._covers = checked_covers(covers, name)
         if terms:
             layer._set_terms(name, terms)
             self._input_traits_changed(layer)
