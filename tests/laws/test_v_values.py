@@ -1,4 +1,4 @@
-"""Values that the game and its UI share (laws V1–V5)."""
+"""Values that the game and its UI share (laws V1–V6)."""
 
 from __future__ import annotations
 
@@ -11,7 +11,7 @@ from hypothesis import HealthCheck, assume, settings
 from hypothesis import strategies as st
 from hypothesis.stateful import RuleBasedStateMachine, initialize, invariant, rule
 
-from glent import Value, ValueRefusedError
+from glent import Router, Scene, SceneError, Value, ValueRefusedError
 
 pytestmark = pytest.mark.long
 
@@ -234,3 +234,83 @@ def test_v5_watchers_that_set_fail_or_stop_leave_the_others_told_of_what_it_is()
     value.current = 4
     with pytest.raises(ValueRefusedError, match="other: its watchers set it again and again"):
         other.current = 0
+
+
+class Tug:
+    """A plain object of a game; its speed is kept in bounds by itself, its name cannot be set."""
+
+    def __init__(self) -> None:
+        self.fuel, self._speed = 10.0, 1.0
+
+    @property
+    def speed(self) -> float:
+        return self._speed
+
+    @speed.setter
+    def speed(self, value: float) -> None:
+        self._speed = min(value, 6.0)
+
+    @property
+    def name(self) -> str:
+        return "anchovy"
+
+
+def test_v6_an_attribute_of_a_plain_object_is_a_value_both_ways() -> None:
+    tug = Tug()
+    fuel, speed = Value.of(tug, "fuel", low=0, high=50), Value.of(tug, "speed")
+    gauge, told = Value(0.0, low=0, high=100), []
+    gauge.bind(fuel, forward=lambda litres: litres * 2, inverse=lambda part: part / 2)
+    fuel.watch(told.append)
+    gauge.current = 60
+    assert (tug.fuel, told) == (30.0, [10.0, 30.0])
+    tug.fuel = 40.0
+    assert (gauge.current, fuel.poll(), fuel.poll(), gauge.current) == (60, True, False, 80)
+    tug.fuel = 90.0
+    assert (fuel.poll(), tug.fuel, fuel.current, gauge.current) == (True, 50, 50, 100)
+    tug.fuel = "empty"  # type: ignore[assignment]
+    with pytest.raises(ValueRefusedError, match="fuel: is set to 'empty', expected a finite number"):
+        fuel.poll()
+    assert tug.fuel == fuel.current == 50
+    speed.current = 9.0
+    assert tug.speed == speed.current == 6.0, "what the object makes of it is what it is"
+    with pytest.raises(ValueRefusedError, match="Tug has no attribute 'fule'.*near is fuel"):
+        Value.of(tug, "fule")
+    with pytest.raises(AttributeError):
+        Value.of(tug, "name").current = "bramble"
+
+
+def test_v6_an_attribute_is_polled_as_a_routers_time_goes_on() -> None:
+    tug, router = Tug(), Router(Scene((10, 10)))
+    fuel = Value.of(tug, "fuel")
+    polling = fuel.poll_with(router)
+    tug.fuel = 7.0
+    assert fuel.current == 10.0
+    router.tick(0.01)
+    assert fuel.current == 7.0
+    router.move_to(Scene((20, 20)))
+    tug.fuel = 8.0
+    router.tick(0.02)
+    assert fuel.current == 8.0, "it goes on in another scene"
+    polling.stop()
+    polling.stop()
+    tug.fuel = 9.0
+    router.tick(1.0)
+    assert fuel.current == 8.0
+    with pytest.raises(SceneError, match="each_time: 3 cannot be called"):
+        router.each_time(3)  # type: ignore[arg-type]
+
+
+def test_v6_what_follows_another_value_tells_it_nothing() -> None:
+    tide, gauge, chart = Value(1.0), Value(0.0), Value(0.0)
+    bound = gauge.follow(tide, forward=lambda metres: metres * 100)
+    chart.bind(gauge)
+    assert (gauge.current, chart.current) == (100.0, 100.0)
+    gauge.current = 7.0
+    assert (tide.current, chart.current) == (1.0, 7.0), "its own, until the source changes"
+    tide.current = 2.0
+    assert (gauge.current, chart.current) == (200.0, 200.0)
+    bound.stop()
+    tide.current = 3.0
+    assert gauge.current == 200.0
+    with pytest.raises(ValueRefusedError, match="bound to itself"):
+        tide.follow(tide)

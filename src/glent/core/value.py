@@ -5,12 +5,12 @@ from __future__ import annotations
 import math
 from collections import deque
 from collections.abc import Callable
-from typing import Any, Generic, TypeVar
+from typing import Any, Generic, Protocol, TypeVar
 
 from glent.core.arguments import is_number, listed
-from glent.core.errors import ValueRefusedError
+from glent.core.errors import ValueRefusedError, near
 
-__all__ = ["Bound", "Value", "Watch"]
+__all__ = ["AttributeValue", "Bound", "Value", "Watch"]
 
 T = TypeVar("T")
 U = TypeVar("U")
@@ -39,12 +39,16 @@ class Watch:
 
 
 class Bound:
-    """Two values that follow each other, until :meth:`stop`."""
+    """Two values that follow each other, or one that follows another, until :meth:`stop`."""
 
     __slots__ = ("_forward", "_here", "_inverse", "_source")
 
     def __init__(
-        self, here: Value[Any], source: Value[Any], forward: Callable[[Any], Any], inverse: Callable[[Any], Any]
+        self,
+        here: Value[Any],
+        source: Value[Any],
+        forward: Callable[[Any], Any],
+        inverse: Callable[[Any], Any] | None,
     ) -> None:
         self._here = here
         self._source = source
@@ -57,14 +61,16 @@ class Bound:
         self._source._bounds.pop(self, None)
 
     def _beyond(self, value: Value[Any]) -> Value[Any] | None:
-        """The other value, if it may be told: the source is told nothing before it is ready (law V4)."""
+        """The other value, if it may be told: the source is told nothing before it is ready (law V4), nor by what
+        only follows it."""
         if value is self._source:
             return self._here
-        return self._source if self._source.ready else None
+        return self._source if self._source.ready and self._inverse is not None else None
 
     def _passed_on(self, value: Value[Any], what: Any) -> Any:
         """What the other value becomes when this one becomes ``what``."""
         other, convert = (self._here, self._forward) if value is self._source else (self._source, self._inverse)
+        assert convert is not None
         try:
             return other._fitting(convert(what))
         except Exception as error:
@@ -105,6 +111,27 @@ class Value(Generic[T]):
         self._telling = False
         self._changes = 0
         self._current: Any = start if start is _NOTHING else self._fitting(start)
+
+    @staticmethod
+    def of(
+        thing: object,
+        attribute: str,
+        *,
+        name: str | None = None,
+        low: float | None = None,
+        high: float | None = None,
+        step: float | None = None,
+        options: tuple[Any, ...] | None = None,
+    ) -> AttributeValue:
+        """The value of an attribute of a plain object of the game (law V6).
+
+        Setting the value sets the attribute. What the game itself sets the attribute to is seen by
+        :meth:`AttributeValue.poll`, which :meth:`AttributeValue.poll_with` has a router call.
+
+        :param name: what errors call it; by default the attribute's name.
+        :raises ValueRefusedError: there is no such attribute, or what it is cannot be.
+        """
+        return AttributeValue(thing, attribute, name=name, low=low, high=high, step=step, options=options)
 
     def __repr__(self) -> str:
         return f"<Value {self.name}: {self._current!r}>" if self.ready else f"<Value {self.name}, not ready>"
@@ -224,6 +251,23 @@ class Value(Generic[T]):
             the one that was set keeps what it was set to, the other has the nearest it can have (law V2).
         :raises ValueRefusedError: they are one and the same, or the source's value is refused here.
         """
+        return self._bind(source, forward, inverse, False)
+
+    def follow(self, source: Value[U], forward: Callable[[U], T] | None = None) -> Bound:
+        """Become what another value becomes. What this one is set to otherwise is its own, until the source changes.
+
+        :param forward: makes a value for this one of the source's.
+        :raises ValueRefusedError: they are one and the same, or the source's value is refused here.
+        """
+        return self._bind(source, forward, None, True)
+
+    def _bind(
+        self,
+        source: Value[Any],
+        forward: Callable[[Any], Any] | None,
+        inverse: Callable[[Any], Any] | None,
+        one_way: bool,
+    ) -> Bound:
         if not isinstance(source, Value):
             raise ValueRefusedError(
                 f"{self.name}: is to be bound to {source!r}, expected a Value, such as Value({source!r})"
@@ -233,7 +277,7 @@ class Value(Generic[T]):
         for what, call in (("forward", forward), ("inverse", inverse)):
             if call is not None and not callable(call):
                 raise ValueRefusedError(f"{self.name}: {what} is {call!r}, expected None or something to call")
-        bound = Bound(self, source, forward or _same, inverse or _same)
+        bound = Bound(self, source, forward or _same, None if one_way else inverse or _same)
         first = bound._passed_on(source, source._current) if source.ready else _NOTHING
         self._bounds[bound] = source._bounds[bound] = None
         if source.ready:
@@ -321,6 +365,56 @@ class Value(Generic[T]):
             errors.append(ValueRefusedError(f"{self.name}: its watchers set it again and again, {ROUNDS} times by now"))
         finally:
             self._telling = False
+
+
+class AttributeValue(Value[Any]):
+    """An attribute of a plain object as a value; made by :meth:`Value.of`."""
+
+    __slots__ = ("_attribute", "_reading", "_thing")
+
+    def __init__(self, thing: object, attribute: str, *, name: str | None = None, **limits: Any) -> None:
+        if not isinstance(attribute, str) or not hasattr(thing, attribute):
+            known = [one for one in dir(thing) if not one.startswith("_")]
+            raise ValueRefusedError(
+                f"{type(thing).__name__} has no attribute {attribute!r}, expected one of it{near(attribute, known)}"
+            )
+        self._thing, self._attribute = thing, attribute
+        self._reading = False
+        given = getattr(thing, attribute)
+        super().__init__(given, name=name if name is not None else attribute, **limits)
+        self.watch(self._write)
+
+    def poll(self) -> bool:
+        """Take over what the attribute is now. Return whether that was another value.
+
+        :raises ValueRefusedError: it cannot be that; the attribute becomes what the value is.
+        """
+        given = getattr(self._thing, self._attribute)
+        if _alike(given, self._current):
+            return False
+        changes, self._reading = self._changes, True
+        try:
+            self.current = given
+        finally:
+            self._reading = False
+            self._write(self._current)  # where it was refused, or brought into its range
+        return self._changes != changes
+
+    def poll_with(self, router: _Clock) -> Any:
+        """Have :meth:`poll` called for each sample and tick of a router. Return what stops that by ``.stop()``."""
+        return router.each_time(lambda time: self.poll())
+
+    def _write(self, now: Any) -> None:
+        if self._reading or _alike(getattr(self._thing, self._attribute), now):
+            return
+        setattr(self._thing, self._attribute, now)
+        self.poll()  # what it made of that is what it is
+
+
+class _Clock(Protocol):
+    """What a router is to those who want to be called as time goes on."""
+
+    def each_time(self, call: Callable[[float], object]) -> Any: ...
 
 
 def _same(value: Any) -> Any:

@@ -25,7 +25,7 @@ from glent.core.routing.pointers.route import Pointing
 from glent.core.routing.pointers.wheel import route_wheel
 from glent.core.routing.queries import Queries
 from glent.core.routing.state import State
-from glent.core.routing.timers import Timer, Timers
+from glent.core.routing.timers import EachTime, Timer, Timers
 from glent.core.routing.verdict import Verdict
 from glent.core.scene.kinds import check_kind
 from glent.core.scene.node import checked_node
@@ -194,6 +194,17 @@ class Router(Acts, Queries):
             raise SampleError(f"at: {call!r} cannot be called, expected a function of the time")
         return self._timers.add(float(due), call)
 
+    def each_time(self, call: Callable[[float], object]) -> EachTime:
+        """Call ``call(time)`` for each sample and tick, before it is routed: for what goes on with time, or has to be
+        looked at again and again. It goes on in another scene as well. An error of the call goes to ``on_error``.
+
+        :return: what stops it, by ``.stop()``. Cost: while there is one, idle moves go the long way.
+        """
+        self._check_open("each_time")
+        if not callable(call):
+            raise SceneError(f"each_time: {call!r} cannot be called, expected a function of the time")
+        return EachTime(self._running, call)
+
     def close(self) -> tuple[Event, ...]:
         """Let go of the scene: cancel presses, leave what is hovered and focused. Return the events this sent.
 
@@ -264,6 +275,7 @@ class Router(Acts, Queries):
         self._check_free(scene)
         self._pointing.leave_scene("the router has gone to another scene")
         self._seats.leave_scene()
+        going_on = [one for one in self._running if isinstance(one, EachTime)]
         self._gestures.close()
         if old._listeners.get("look"):
             self._look_events.tell()
@@ -274,6 +286,8 @@ class Router(Acts, Queries):
         self._dispatcher.hear(scene._listeners)
         self._pointing.enter_scene(scene)
         self._join()
+        for one in going_on:
+            one.run_in(self._running)
         self._seats.enter_scene(scene)
 
     @property

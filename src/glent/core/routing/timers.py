@@ -5,10 +5,11 @@ from __future__ import annotations
 import heapq
 import math
 from collections.abc import Callable
+from typing import Any
 
 from glent.core.errors import SettleError
 
-__all__ = ["Timer", "Timers"]
+__all__ = ["EachTime", "Timer", "Timers"]
 
 MAXIMUM = 10_000
 """Timers that may fire before one sample: more means that one sets itself anew for the same moment."""
@@ -26,6 +27,29 @@ class Timer:
     def stop(self) -> None:
         """Stop the timer. Calling it again, or after it has fired, does nothing."""
         self._call = None
+
+
+class EachTime:
+    """A call for each sample and tick, with the time it brings, until :meth:`stop`."""
+
+    __slots__ = ("_call", "_running")
+
+    def __init__(self, running: dict[Any, None], call: Callable[[float], object]) -> None:
+        self._call = call
+        self.run_in(running)
+
+    def run_in(self, running: dict[Any, None]) -> None:
+        """Run among these from now on: in another scene."""
+        self._running = running
+        running[self] = None
+
+    def passed(self, time: float) -> None:
+        """Call, for time has passed."""
+        self._call(time)
+
+    def stop(self) -> None:
+        """Stop the calls. Twice does nothing."""
+        self._running.pop(self, None)
 
 
 class Timers:
