@@ -11,10 +11,11 @@ from __future__ import annotations
 from functools import lru_cache
 from typing import TYPE_CHECKING, Any
 
-from glent.adapters.pygame_text import cut, font, wrapped
+from glent.adapters.pygame_text import drawn, font, set_in
 from glent.controls import Dialog, Look, ScreenKeys, Slider, SliderRow, Slots, Stick, TextField, ToolWindow
 from glent.controls.control import control_of
 from glent.core.geometry.affine import Affine, apply, compose
+from glent.core.geometry.boxes import BoxShape
 from glent.core.geometry.mask import Mask
 from glent.core.geometry.polygon import Polygon
 from glent.core.geometry.shape import Grown, Union
@@ -236,9 +237,11 @@ def fill_of(node: Node, control: Control | None, part: str, look: Look) -> Colou
 def clip_of(surface: pygame.Surface, node: Node) -> pygame.Rect | None:
     """The part of a surface that a node is not clipped from, by boxes; None: nothing."""
     area = surface.get_rect()
-    for above in node.lineage()[1:-1]:
+    above = node.parent
+    while above is not None and above.parent is not None:
         if above.clips:
             area = area.clip(_around(above))
+        above = above.parent
     return area if area.width and area.height else None
 
 
@@ -258,7 +261,13 @@ def fill_shape(
     surface: pygame.Surface, shape: Shape, m: Affine, size: tuple[float, float], fill: Colour, rim: Colour
 ) -> None:
     """Draw a hit shape of a node of this size, filled, and its rim; ``m`` takes it to the surface."""
-    if isinstance(shape, Union):
+    if isinstance(shape, BoxShape) and not shape.inset and m[1] == 0.0 == m[2]:  # most are: the short way
+        (x0, y0), (x1, y1) = apply(m, 0.0, 0.0), apply(m, *size)
+        left, top = round(min(x0, x1)), round(min(y0, y1))
+        box = (left, top, round(max(x0, x1)) - left + 1, round(max(y0, y1)) - top + 1)
+        pygame.draw.rect(surface, fill, box)
+        pygame.draw.rect(surface, rim, box, 1)
+    elif isinstance(shape, Union):
         for part in shape.parts:
             fill_shape(surface, part, m, size, fill, rim)
     elif isinstance(shape, Grown):
@@ -298,14 +307,8 @@ def write(surface: pygame.Surface, node: Node, text: str, look: Look | None = No
     left, right = _beside_a_part(node, MARGIN, right)
     room, tall = (width - left - right) * scale, (height - 2.0) * scale
     largest = max(SMALLEST, min(72, round(SIZE * scale)))
-    words, lines = font(largest), [text]
-    for size in (largest, max(SMALLEST, round(largest * 0.85))):
-        words = font(size)
-        lines = wrapped(words, text, room)
-        if len(lines) * words.get_linesize() <= tall and all(words.size(line)[0] <= room for line in lines):
-            break
-    step = words.get_linesize()
-    lines = lines[: max(1, int(tall // step))]
+    size, lines = set_in(text, largest, SMALLEST, int(room), int(tall))
+    step = font(size).get_linesize()
     start = node.facts.get("align") == "start" or node.role in AT_START or len(lines) > 3
     x0, y0 = apply(m, left, height / 2.0)
     if m[1]:  # upright, in the middle of what is turned
@@ -315,9 +318,9 @@ def write(surface: pygame.Surface, node: Node, text: str, look: Look | None = No
     if len(lines) > 3:
         top = max(top, apply(m, left, 4.0)[1])
     for number, line in enumerate(lines):
-        drawn = words.render(cut(words, line, room), True, colour)
-        x = x0 + (4.0 if start else (room - drawn.get_width()) / 2.0)
-        surface.blit(drawn, (round(x), round(top + step * number)))
+        words = drawn(line, size, colour)
+        x = x0 + (4.0 if start else (room - words.get_width()) / 2.0)
+        surface.blit(words, (round(x), round(top + step * number)))
 
 
 def _beside_a_part(node: Node, left: float, right: float) -> tuple[float, float]:
@@ -371,8 +374,8 @@ def _paint_field(surface: pygame.Surface, node: Node, field: TextField, m: Affin
     if start != end:
         pygame.draw.rect(surface, SELECTED, (x0, middle - half, x1 - x0, 2 * half))
     hint = text_of(node) or node.name.replace("-", " ")
-    drawn = words.render(shown or hint, True, TEXT if shown else HINT)
-    surface.blit(drawn, drawn.get_rect(midleft=(left, middle)))
+    line = words.render(shown or hint, True, TEXT if shown else HINT)
+    surface.blit(line, line.get_rect(midleft=(left, middle)))
     if node.focused:
         x = left + words.size(shown[: field.caret])[0]
         pygame.draw.line(surface, ACCENT, (x, middle - half), (x, middle + half), 2)

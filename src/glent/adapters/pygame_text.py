@@ -11,7 +11,7 @@ from glent.extras import needs
 with needs("pygame", "the painter for pygame"):
     import pygame
 
-__all__ = ["cut", "font", "forget_fonts", "wrapped"]
+__all__ = ["cut", "drawn", "font", "forget_fonts", "set_in", "wrapped"]
 
 _fonts: dict[int, pygame.font.Font] = {}
 
@@ -39,6 +39,29 @@ def font(size: int) -> pygame.font.Font:
 def forget_fonts() -> None:
     """Forget the fonts: none outlives pygame's font module, so whoever starts that anew calls this."""
     _fonts.clear()
+    drawn.cache_clear()
+    set_in.cache_clear()
+
+
+@lru_cache(maxsize=2048)
+def drawn(text: str, size: int, colour: tuple[int, ...]) -> pygame.Surface:
+    """A line of text, drawn; kept, as most of what is written is written again in the next frame."""
+    return font(size).render(text, True, colour)
+
+
+@lru_cache(maxsize=2048)
+def set_in(text: str, largest: int, smallest: int, width: int, height: int) -> tuple[int, tuple[str, ...]]:
+    """The size and the lines in which a text has room in so many pixels: smaller if it has none, then wrapped, then
+    cut."""
+    size, lines = largest, [text]
+    for size in (largest, max(smallest, round(largest * 0.85))):
+        words = font(size)
+        lines = wrapped(words, text, width)
+        if len(lines) * words.get_linesize() <= height and all(words.size(line)[0] <= width for line in lines):
+            break
+    words = font(size)
+    most = max(1, height // words.get_linesize())
+    return size, tuple(cut(words, line, width) for line in lines[:most])
 
 
 def wrapped(words: pygame.font.Font, text: str, width: float) -> list[str]:
