@@ -82,10 +82,11 @@ def frames() -> float:
     from glent.demo import GALLERY
     from glent.demo.worlds import world_for
 
-    router, _ = world_for(GALLERY)
+    router, world = world_for(GALLERY)
     router.scene.window = (1280, 800)
     window = PlayWindow(router)
     window.frame()
+    assert world.scene is router.scene
     return 1.0 / _fastest(window.frame, 60)
 
 
