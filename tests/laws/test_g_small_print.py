@@ -5,7 +5,7 @@ from __future__ import annotations
 import pytest
 
 from desk import Desk
-from glent import Feel, KeySample, Place, RaySample, Reason, Recogniser, Router, Scene
+from glent import Feel, KeySample, Place, RaySample, Reason, Recogniser, Router, Scene, TipSample
 
 BOX = (0, 0, 40, 40)
 
@@ -109,3 +109,16 @@ def test_x3_a_curved_panel_that_a_ray_comes_through_twice_is_met_once() -> None:
     assert [hit.node.path for hit in router.hits_ray(*ray) if hit.offered] == ["dome"]
     router.feed(RaySample(1.0, "press", *ray, "hand", 0, 1))
     assert heard == ["press"]
+
+
+@pytest.mark.parametrize(("start", "end", "presses"), [(0.44, 0.54, True), (0.56, 0.46, False), (0.3, 0.3, True)])
+def test_x6_a_fingertip_presses_where_it_comes_through_the_front(start: float, end: float, presses: bool) -> None:
+    scene = Scene((100, 100))
+    panel = scene.panel("board", (1.0, 1.0), (100, 100), position=(0.0, 0.0, -1.0))
+    heard: list[str] = []
+    panel.solidity = "solid"
+    panel.on("press", lambda event: heard.append(event.kind))
+    router = Router(scene)
+    router.feed(TipSample(0.0, (start, 0.0, -0.99)))
+    router.feed(TipSample(0.1, (end, 0.0, -1.01)))
+    assert bool(heard) is presses, "half-way, where it crosses the plane, lies on the panel or beside it"

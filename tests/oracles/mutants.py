@@ -69,7 +69,7 @@ class _Swap(ast.NodeTransformer):
 def _typing_only(path: Path, line: int) -> bool:
     """Whether a line is of no matter when the code runs: raised messages, checks of types."""
     text = path.read_text().splitlines()[line - 1]
-    return "TYPE_CHECKING" in text or "raise " in text or text.strip().startswith(("def ", "class ", "__slots__"))
+    return "TYPE_CHECKING" in text or "raise " in text or text.strip().startswith(("def ", "class ", "__"))
 
 
 def _fails(command: list[str], folder: Path, environment: dict[str, str]) -> bool:
