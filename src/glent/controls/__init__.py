@@ -11,6 +11,7 @@ from typing import TYPE_CHECKING, Any
 from glent.controls.button import Button
 from glent.controls.check_group import CheckGroup
 from glent.controls.control import Control, Subscription, control_of
+from glent.controls.cues import Cues
 from glent.controls.dialog import Answer, Dialog
 from glent.controls.factory import Controls, controls_of
 from glent.controls.key_layout import Key, KeyLayout
@@ -48,6 +49,7 @@ __all__ = [
     "Clipboard",
     "Control",
     "Controls",
+    "Cues",
     "Dialog",
     "Distance",
     "EditedLine",
