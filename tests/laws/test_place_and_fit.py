@@ -1,5 +1,6 @@
 from __future__ import annotations
 
+import math
 import pickle
 
 import pytest
@@ -200,3 +201,19 @@ def test_m1_a_layer_that_covers_the_window_lies_over_all_of_it(fit: str, window:
     assert back.size == pytest.approx(plain.root.size)
     with pytest.raises(glent.SceneError, match="veil: covers is 'all', expected scene or window"):
         veil.covers = "all"
+
+
+@pytest.mark.parametrize("scale", [1e6, 1e-6, -1e6])
+def test_h6_what_is_derived_of_a_hundred_nested_scales_is_finite(scale: float) -> None:
+    scene = Scene((200, 100))
+    node: glent.Node = scene.layer("l")
+    for number in range(98):
+        factor = scale if number < 55 else 1 / scale
+        node = node.add("n", place=Place(0, 0, width=50, height=50, scale=factor, turn=7 * number))
+    router = glent.Router(scene)
+    node.on("click", print)
+    for time, action in enumerate(("move", "press", "release")):
+        router.feed(glent.PointerSample(float(time), action, 5.0, 5.0))
+    for one in node.lineage():
+        points = (scene.point(one, 3, 3), scene.local(one, 5, 5), *scene.corners(one), *one.screen_corners())
+        assert all(math.isfinite(number) for numbers in (*points, scene.to_screen(one)) for number in numbers)
