@@ -243,7 +243,7 @@ def test_d3_patterns_that_would_become_far_too_much_are_refused_at_once(tmp_path
     file.write_text(
         json.dumps({"glent": "scene", "version": 2, "size": [1, 1], "patterns": patterns, "layers": layers})
     )
-    with pytest.raises(FileError, match="would become more than 1,000,000 values; expected fewer"):
+    with pytest.raises(FileError, match="would become more than 50,000 nodes; expected fewer"):
         read_scene(file)
 
 

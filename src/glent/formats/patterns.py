@@ -31,6 +31,8 @@ MERGED = ("place", "facts", "control", "wiring", "feel")
 """The keys under which a use adds to what its pattern says, key by key."""
 MOST = 10_000
 """A use makes no more nodes."""
+MOST_MADE = 50_000
+"""All uses of a file together make no more: as many as a file that writes them out could hold."""
 _PARAMETER = re.compile(r"\{\{|\}\}|\{([A-Za-z_][A-Za-z0-9_-]*)\}")
 
 
@@ -139,7 +141,7 @@ class _Writer:
     def __init__(self, document: dict[str, Any], given: Any, file: str) -> None:
         self._problems: list[Problem] = []
         self._file = file
-        self._count = 0
+        self._count = self._made = 0
         self.written = Written({key: value for key, value in document.items() if key != "patterns"})
         if not isinstance(given, dict):
             raise FileError(file, [("patterns", f"found {shown(given)}; expected a mapping from names to nodes")])
@@ -204,10 +206,10 @@ class _Writer:
         nodes = []
         for values in self._values(use, pattern, place, used):
             self._count += pattern.size
-            if self._count > MAX_VALUES:
-                self._problems.append(
-                    (place_of(place), f"would become more than {MAX_VALUES:,} values; expected fewer")
-                )
+            self._made += 1
+            if self._count > MAX_VALUES or self._made > MOST_MADE:
+                most = f"{MOST_MADE:,} nodes" if self._made > MOST_MADE else f"{MAX_VALUES:,} values"
+                self._wrong(place, f"would become more than {most}; expected fewer", used)
                 self._give_up()
             node = _filled(pattern.node, values)
             other = {key: _filled(value, values) for key, value in use.items() if key not in OWN}
