@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import time
-
 import pytest
 from hypothesis import HealthCheck, settings
 
@@ -40,9 +38,8 @@ TestControlsMachine.settings = steps(12, 40)
 @pytest.mark.filterwarnings("ignore")
 @pytest.mark.parametrize("machine", MACHINES)
 def test_a_machine_driven_for_long_keeps_the_laws(machine: type) -> None:
-    """By seeds of the day; what fails names its seed and its steps."""
-    first = int(time.time())
-    assert sum(drive(machine, first + number, (60, 400)[number % 2]) for number in range(12)) > 500
+    """By seeds that stay the same; `make soak` takes others. What fails names its seed and its steps."""
+    assert sum(drive(machine, 4100 + number, (60, 400)[number % 2]) for number in range(12)) > 500
 
 
 def test_the_machines_have_rules_enough() -> None:
