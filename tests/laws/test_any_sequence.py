@@ -9,10 +9,10 @@ from controls_machine import ControlsMachine
 from drive import drive
 from pointers_machine import RouterMachine, WildMachine
 from seats_machine import SeatsMachine, WildSeatsMachine
+from soak import MACHINES
 from world_machine import WorldMachine
 
 pytestmark = pytest.mark.long
-MACHINES = (RouterMachine, WildMachine, SeatsMachine, WildSeatsMachine, WorldMachine, ControlsMachine)
 
 
 def steps(examples: int, count: int = 50) -> settings:

@@ -57,11 +57,8 @@ def play(
     :raises MissingExtraError: pygame-ce is not installed.
     """
     window = PlayWindow(router, paint, update, title=title)
-    clock, began = pygame.time.Clock(), window.time
     try:
-        while window.open and (seconds is None or window.time - began < seconds):
-            window.frame()
-            clock.tick(frames)
+        window.run(frames, seconds)
     finally:
         pygame.quit()
 
@@ -102,6 +99,13 @@ class PlayWindow:
     def time(self) -> float:
         """Seconds since it opened, from the router's own time then."""
         return time.monotonic() - self._began
+
+    def run(self, frames: int = 60, seconds: float | None = None) -> None:
+        """Make so many frames a second until it is closed, or for some seconds."""
+        clock, began = pygame.time.Clock(), self.time
+        while self.open and (seconds is None or self.time - began < seconds):
+            self.frame()
+            clock.tick(frames)
 
     def frame(self) -> None:
         """Take the events that have come, feed them, let time pass and the game have its turn, and draw."""

@@ -9,6 +9,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import TYPE_CHECKING, Literal, get_args
 
+from glent.controls.control import Subscription
 from glent.core.arguments import is_choice
 from glent.core.errors import ControlError, near
 from glent.core.input.samples import KeySample, PadSample, PointerSample, TickSample, WindowSample
@@ -26,22 +27,6 @@ Cue = Literal["hover", "press", "click", "focus", "change", "refused"]
 CUES: tuple[str, ...] = get_args(Cue)
 
 
-class _Heard:
-    """A call for one cue, until :meth:`stop`."""
-
-    __slots__ = ("_all", "call")
-
-    def __init__(self, all_: list[_Heard], call: Callable[[Node], object]) -> None:
-        self._all = all_
-        self.call = call
-        all_.append(self)
-
-    def stop(self) -> None:
-        """Stop the calls. Twice does nothing."""
-        if self in self._all:
-            self._all.remove(self)
-
-
 class Cues:
     """The cues of a router.
 
@@ -57,10 +42,10 @@ class Cues:
 
     def __init__(self, router: Router) -> None:
         self._router = router
-        self._heard: dict[str, list[_Heard]] = {}
+        self._heard: dict[str, dict[Subscription, None]] = {}
         self._watch = router.watch(self._see)
 
-    def on(self, cue: Cue, call: Callable[[Node], object]) -> _Heard:
+    def on(self, cue: Cue, call: Callable[[Node], object]) -> Subscription:
         """Call ``call(node)`` for each cue of this kind, with the control's node. Return what stops that.
 
         :raises ControlError: there is no such cue, or it cannot be called.
@@ -69,7 +54,10 @@ class Cues:
             raise ControlError(f"there is no cue {cue!r}, expected one of {', '.join(CUES)}{near(cue, CUES)}")
         if not callable(call):
             raise ControlError(f"the cue {cue} is to be heard by {call!r}, expected something to call")
-        return _Heard(self._heard.setdefault(cue, []), call)
+        calls = self._heard.setdefault(cue, {})
+        one = Subscription(calls, call)
+        calls[one] = None
+        return one
 
     def stop(self) -> None:
         """Hear nothing more. Twice does nothing."""
@@ -106,7 +94,7 @@ class Cues:
                 found["refused", node] = None
         for cue, node in found:
             for one in list(self._heard.get(cue, ())):
-                one.call(node)
+                one._call(node)
 
 
 def _control(node: Node) -> Node | None:

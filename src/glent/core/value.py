@@ -251,7 +251,7 @@ class Value(Generic[T]):
             the one that was set keeps what it was set to, the other has the nearest it can have (law V2).
         :raises ValueRefusedError: they are one and the same, or the source's value is refused here.
         """
-        return self._bind(source, forward, inverse, False)
+        return self._bind(source, forward, _same if inverse is None else inverse)
 
     def follow(self, source: Value[U], forward: Callable[[U], T] | None = None) -> Bound:
         """Become what another value becomes. What this one is set to otherwise is its own, until the source changes.
@@ -259,14 +259,10 @@ class Value(Generic[T]):
         :param forward: makes a value for this one of the source's.
         :raises ValueRefusedError: they are one and the same, or the source's value is refused here.
         """
-        return self._bind(source, forward, None, True)
+        return self._bind(source, forward, None)
 
     def _bind(
-        self,
-        source: Value[Any],
-        forward: Callable[[Any], Any] | None,
-        inverse: Callable[[Any], Any] | None,
-        one_way: bool,
+        self, source: Value[Any], forward: Callable[[Any], Any] | None, inverse: Callable[[Any], Any] | None
     ) -> Bound:
         if not isinstance(source, Value):
             raise ValueRefusedError(
@@ -277,7 +273,7 @@ class Value(Generic[T]):
         for what, call in (("forward", forward), ("inverse", inverse)):
             if call is not None and not callable(call):
                 raise ValueRefusedError(f"{self.name}: {what} is {call!r}, expected None or something to call")
-        bound = Bound(self, source, forward or _same, None if one_way else inverse or _same)
+        bound = Bound(self, source, forward or _same, inverse)
         first = bound._passed_on(source, source._current) if source.ready else _NOTHING
         self._bounds[bound] = source._bounds[bound] = None
         if source.ready:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import time
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -32,7 +31,6 @@ if TYPE_CHECKING:
 
 __all__ = ["Window", "play_window"]
 
-FRAMES = 60
 GREETING = "press, drag, type or use a pad: this line says who has it, and why"
 
 
@@ -124,12 +122,8 @@ class Window(PlayWindow):
 
 def play_window(window: Window, seconds: float | None = None, shot: Path | None = None) -> None:
     """Keep a window open until it is closed, or for some seconds; ``shot`` is where its last picture goes."""
-    clock = pygame.time.Clock()
-    began = time.monotonic()
     try:
-        while window.open and (seconds is None or time.monotonic() - began < seconds):
-            window.frame()
-            clock.tick(FRAMES)
+        window.run(seconds=seconds)
         if shot is not None:
             pygame.image.save(window.surface, str(shot))
     finally:

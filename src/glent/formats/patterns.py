@@ -21,7 +21,7 @@ from glent.core.errors import near
 from glent.formats.errors import FileError, Problem, place_of, shown
 from glent.formats.limits import MAX_VALUES
 
-__all__ = ["MOST", "Place", "Written", "folded", "is_use", "written_out"]
+__all__ = ["MOST", "Place", "Written", "along", "folded", "is_use", "written_out"]
 
 Place = tuple[int | str, ...]
 """Where in a file."""
@@ -55,15 +55,13 @@ class Written:
     def place(self, loc: Place) -> str:
         """The place in the file of one in the document: in a pattern, with where that is used."""
         parts: list[int | str] = []
-        value, used = self.document, ""
+        used = ""
         other: dict[str, Place] = {}
-        for part in loc:
-            inside = isinstance(value, dict) and part in value
-            if not inside and not (isinstance(value, list) and isinstance(part, int) and part < len(value)):
+        for part, value, inside in along(self.document, loc):
+            if not inside:
                 if part == loc[-1] and isinstance(value, dict):
-                    parts.append(part)  # a missing key; others are names of alternatives of a union, not of the file
+                    parts.append(part)  # a missing key
                 continue
-            value = value[part]
             parts.append(part)
             if part in other:
                 parts, used = [*other[str(part)], part], ""
@@ -72,6 +70,18 @@ class Written:
             if found is not None:
                 parts, used, other = [*found[1]], found[2], found[3]
         return place_of(parts) + used
+
+
+def along(document: Any, loc: Sequence[int | str]) -> Iterator[tuple[int | str, Any, bool]]:
+    """Each part of a place with the value that it leads to, and whether it is in the document: validation of a union
+    adds the names of its alternatives, which are not; the value is the one before then."""
+    value = document
+    for part in loc:
+        inside = isinstance(value, dict) and part in value
+        inside = inside or (isinstance(value, list) and isinstance(part, int) and part < len(value))
+        if inside:
+            value = value[part]
+        yield part, value, inside
 
 
 class _Pattern:

@@ -179,7 +179,7 @@ def _edited_text(told: Told, suffix: str, document: dict[str, Any]) -> str | Non
     """The text of a file with what is otherwise in a document; None: nodes came, went or changed places."""
     raw = text.parse(told.text.encode("utf-8"), "scene", told.suffix)
     written = patterns.written_out(raw, "scene")
-    before, now = patterns.folded(raw, written, scene_document(_built(told.model())), document)
+    before, now = patterns.folded(raw, written, scene_document(_built(checked_scene(raw, "scene"))), document)
     edits = _differences(before, now, ())
     if edits is None and "patterns" in raw:
         head, rest = ({key: now.pop(key) for key in list(now) if (key in NODES) == after} for after in (False, True))
@@ -531,14 +531,11 @@ def _spot_document(spot: Spot) -> dict[str, Any]:
 
 def _where(written: patterns.Written, loc: Sequence[int | str]) -> str:
     """A place in the file, with the path of the node it is in: errors by index alone are hard to find."""
-    names = []
-    value = written.document
-    for part in loc:
-        inside = isinstance(value, dict) and part in value
-        if inside or (isinstance(value, list) and isinstance(part, int) and part < len(value)):
-            value = value[part]
-            if isinstance(value, dict) and isinstance(value.get("name"), str) and isinstance(part, int):
-                names.append(value["name"])
+    names = [
+        value["name"]
+        for part, value, inside in patterns.along(written.document, loc)
+        if inside and isinstance(part, int) and isinstance(value, dict) and isinstance(value.get("name"), str)
+    ]
     place = written.place(tuple(loc))
     return f"{place} (node {'/'.join(names)})" if names else place
 
@@ -546,14 +543,10 @@ def _where(written: patterns.Written, loc: Sequence[int | str]) -> str:
 def _known(document: Any, loc: Sequence[int | str]) -> str:
     """The keys there are where an unknown one stood."""
     kind: type[BaseModel] = model.SceneModel
-    here = document
-    for part in loc[:-1]:
+    for part, here, inside in patterns.along(document, loc[:-1]):
         if part in ("shape", "form"):
             return f"the keys of its kind of {part}"
-        inside = isinstance(here, dict) and part in here
-        if not inside and not (isinstance(here, list) and isinstance(part, int) and part < len(here)):
-            continue  # the name of an alternative of a union
-        here = here[part]
-        is_control = part == "control" and "kind" in here
-        kind = model_of(here["kind"]) if is_control else KINDS.get(part, kind)
+        if inside:
+            is_control = part == "control" and "kind" in here
+            kind = model_of(here["kind"]) if is_control else KINDS.get(part, kind)
     return f"one of {', '.join(kind.model_fields)}{near(loc[-1], kind.model_fields)}"
