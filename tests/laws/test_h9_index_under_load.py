@@ -99,6 +99,23 @@ def test_h1_numbers_that_run_out_are_made_anew() -> None:
     assert max(numbers) < GAP * 4_000
 
 
+@pytest.mark.parametrize("given", [{"scroll": (3.0, 5.0)}, {"clips": True}, {"place": Place(turn=90)}, {}])
+@pytest.mark.parametrize("solidity", ["hollow", "glass"])
+def test_h9_what_moves_while_it_is_empty_holds_its_next_child_where_it_is(given: dict, solidity: str) -> None:
+    scene = Scene(size=(400, 400))
+    tray = scene.layer("l").add("tray", solidity=solidity, **given)
+    half = Place(left=0, top="50%", width="50%", height="50%")
+    tray.add("crate", place=half, solidity="solid").remove()
+    tray.add("crate", place=half, solidity="solid")
+    agree(scene, random.Random(1))
+    tray.children[0].remove()
+    for width in (100, 80):
+        tray.place = Place(left=20, top=40, width=width, height=60)
+        scene._index.refresh()
+    tray.add("crate", place=half, solidity="solid")
+    agree(scene, random.Random(2), 900)
+
+
 def pick_deep(scene: Scene, x: float, y: float) -> list:
     scene._index.refresh()
     return pick(scene, x, y, deep=True)

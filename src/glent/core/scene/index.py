@@ -87,6 +87,7 @@ class Index:
             node._effective in UNSEEN
             and node._home is not None
             and not node._children
+            and node._own is None
             and parent is not None
             and node._focusable is None
             and node._used is None
@@ -261,6 +262,8 @@ class Index:
                     stack.extend([(child, passing) for child in reversed(node.children_painted())])
                 elif moved:
                     stack.extend([(child, passing) for child in moved])
+            else:
+                node._passed = None  # it may be placed elsewhere before it holds anything again
 
     def _laid(self, node: Node, passing: Passed) -> list[Node] | None:
         """Lay its children if they may have other boxes now. Return those that do."""
