@@ -121,3 +121,29 @@ def test_x6_a_fingertip_presses_where_it_comes_through_the_front(start: float, e
     verdict = router.feed(TipSample(0.1, (end, 0.0, -1.01)))
     what = "half-way, where it crosses the plane, lies on the panel or beside it"
     assert ("press" in verdict.why) is presses, what
+
+
+def test_p6_a_drag_ended_by_the_first_handler_of_its_enter_is_left_after_the_last_has_heard_of_it() -> None:
+    desk = Desk(a={"box": BOX, "role": "button"})
+    target = desk.add("target", (50, 50, 40, 40), solidity="solid", accepts=lambda payload: True)
+    desk["a"].on("drag_start", lambda event: event.give("salt"))
+    heard: list[str] = []
+    target.on("drag_enter", lambda event: event.grab(), "capture")
+    for kind in ("drag_enter", "drag_leave"):
+        target.on(kind, lambda event: heard.append(event.kind))
+    desk.hand.move((20.0, 20.0))
+    desk.hand.press()
+    desk.hand.move((70.0, 70.0), steps=4)
+    assert heard == ["drag_enter", "drag_leave"]
+
+
+@pytest.mark.parametrize("control", ["left_stick_x", "right_cluster_bottom"])
+def test_w3_what_the_world_was_told_of_a_stick_near_its_middle_is_lifted_when_the_ui_takes_it(control: str) -> None:
+    desk = Desk(a={"box": BOX, "role": "button"})
+    desk.router.seat().focus = desk["a"]
+    assert desk.hand.pad(control, 0.1).world
+    verdict = desk.hand.pad(control, 1.0)
+    assert not verdict.world
+    assert verdict.lifts == (f"pad0/{control}",)
+    assert not desk.hand.pad(control, 0.0).world
+    assert desk.router.take_lifts() == ()

@@ -62,6 +62,7 @@ class Targets:
     __slots__ = (
         "_answers",
         "_barrier",
+        "_entering",
         "_gestures",
         "_source",
         "answer",
@@ -80,6 +81,8 @@ class Targets:
         self._source = source
         self._gestures = gestures
         self._barrier: Barrier | None = None
+        self._entering: Node | None = None
+        """The target whose handlers are being told that the drag has entered it."""
         self.version = -1
         self.payload = payload
         self.hits: list[Node] = []
@@ -187,7 +190,11 @@ class Targets:
         for node in entered[::-1]:
             if node not in chain and node in entered:
                 entered.remove(node)
-                self._gestures.dispatcher.tell(self._event("drag_leave", node, contact, self._data()))
+                leave = self._event("drag_leave", node, contact, self._data())
+                if node is self._entering:  # one of its handlers has ended the drag: the others hear of the enter first
+                    self._gestures.dispatcher.owed.append(leave)
+                else:
+                    self._gestures.dispatcher.tell(leave)
         for node in chain:
             if self.over:
                 return  # a handler has ended the drag: what is entered now would never be left
@@ -198,7 +205,9 @@ class Targets:
                 entered.sort(key=_depth)
             accepted, answer = self._answers[node]
             data = {"payload": self.payload, "source": self._source, "accepted": accepted, "answer": answer}
+            self._entering = node
             self._gestures.dispatcher.tell(self._event("drag_enter", node, contact, data))
+            self._entering = None
 
     def _event(self, kind: str, node: Node, contact: Contact, data: dict[str, Any]) -> Event:
         pointer = contact._pointer

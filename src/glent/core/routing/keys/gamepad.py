@@ -69,8 +69,8 @@ class Gamepads:
             held = (device, control) in self._key_presses.held
         if verdict._world and value != 0.0 and not held:
             self._told[device, control] = seat
-        elif verdict._world:
-            self._told.pop((device, control), None)
+        elif self._told.pop((device, control), None) is not None and not verdict._world:
+            self._state.lifts.add([f"{device}/{control}"])  # it goes on as the UI's: the world is told the end of it
         verdict._seat = seat.name
         return verdict
 
