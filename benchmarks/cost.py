@@ -21,6 +21,7 @@ import building
 import flowing
 import focusing
 import gestures
+import listing
 import pointing
 import rivals
 import scenes
@@ -239,6 +240,7 @@ ROWS: list[tuple[str, Callable[[], float], str, float, float]] = [
     *pointing.ROWS,
     *flowing.ROWS,
     *building.ROWS,
+    *listing.ROWS,
     ("a frame of 200 controls with a slider that moves, beyond the drag itself", moving_slider, "idle moves", 10, 5),
     ("memory a node, index included", memory, "KiB", 1.5, 0.8),
     ("import glent, against import numpy", importing, "×", 1.6, 1.2),

@@ -46,6 +46,7 @@ from glent.core.input.samples import (
     WheelSample,
     WindowSample,
 )
+from glent.core.list_value import ListValue
 from glent.core.routing.event import ActEvent, DragStart, Event
 from glent.core.routing.hit.point import Hit
 from glent.core.routing.reasons import Reason
@@ -116,6 +117,7 @@ __all__ = [
     "KeySample",
     "KindError",
     "Layer",
+    "ListValue",
     "Mask",
     "Mesh",
     "MissingExtraError",

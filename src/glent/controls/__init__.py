@@ -25,6 +25,7 @@ from glent.controls.progress import Progress
 from glent.controls.radio_group import RadioGroup
 from glent.controls.range_slider import RangeSlider
 from glent.controls.registry import register
+from glent.controls.rows import Rows, RowsInView
 from glent.controls.screen_keys import ScreenKeys
 from glent.controls.scroll_area import ScrollArea
 from glent.controls.scrollbar import Scrollbar
@@ -64,6 +65,8 @@ __all__ = [
     "Progress",
     "RadioGroup",
     "RangeSlider",
+    "Rows",
+    "RowsInView",
     "ScreenKeys",
     "ScrollArea",
     "Scrollbar",

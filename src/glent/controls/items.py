@@ -56,6 +56,14 @@ class Items:
         """What values call an item: its path below the group."""
         return item.path[len(self._group.path) + 1 :]
 
+    def names(self) -> list[str]:
+        """What values call them, in order."""
+        return [self.name(item) for item in self.all()]
+
+    def labels(self, of: Callable[[Node], str]) -> list[str]:
+        """What they are called for letters that are typed, in order."""
+        return [of(item) for item in self.all()]
+
     def named(self, name: object) -> Node | None:
         """The item that values call this, if it shows and is enabled."""
         return next((item for item in self.all() if self.name(item) == name), None)
@@ -65,7 +73,7 @@ class Items:
 
         :raises ControlError: there is one that is not; the message says which there are.
         """
-        known = [self.name(item) for item in self.all()]
+        known = self.names()
         for name in names:
             if name not in known:
                 raise ControlError(
@@ -104,7 +112,7 @@ class Typed:
         self._text = ""
         self._until = -1e300
 
-    def find(self, letter: str, time: float, items: list[Node], here: Node | None) -> Node | None:
+    def find(self, letter: str, time: float, items: Items, here: Node | None) -> Node | None:
         """The next item that begins with what has been typed by now; of one letter, typed again, the one after."""
         fresh = time >= self._until
         self._text = letter.casefold() if fresh else self._text + letter.casefold()
@@ -112,10 +120,12 @@ class Typed:
         wanted = self._text
         if len(set(wanted)) == 1:
             wanted = wanted[0]
-        at = items.index(here) if here in items else -1
+        names, labels = items.names(), items.labels(self._label)
+        name = items.name(here) if here is not None else None
+        at = names.index(name) if name in names else -1
         # A longer word may still be that of the item it has led to; a single letter goes on from there.
         start = at + 1 if len(wanted) == 1 else max(at, 0)
-        for item in items[start:] + items[:start]:
-            if self._label(item).casefold().startswith(wanted):
-                return item
+        for index in (*range(start, len(labels)), *range(start)):
+            if labels[index].casefold().startswith(wanted):
+                return items.named(names[index])
         return None

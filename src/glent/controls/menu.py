@@ -294,7 +294,7 @@ class Menu(Popup):
             letter = typed_of(event, always=True)
             if not letter:
                 return
-            to = self._typed.find(letter, event.time, self._items.all(), item) or item
+            to = self._typed.find(letter, event.time, self._items, item) or item
         event.take()
         if to is not None:
             focus_on(event, to)

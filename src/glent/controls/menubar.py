@@ -108,7 +108,7 @@ class Menubar(Control):
             letter = typed_of(event, always=open_ is not None)
             if not letter:
                 return
-            to = self._typed.find(letter, event.time, self._items.all(), item) or item
+            to = self._typed.find(letter, event.time, self._items, item) or item
         event.take()
         if to is not None:
             focus_on(event, to)

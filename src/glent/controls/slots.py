@@ -10,6 +10,7 @@ from glent.controls.control import Control
 from glent.controls.items import Items
 from glent.controls.keys import key_of
 from glent.core.errors import ControlError
+from glent.core.list_value import ListChange, ListValue, ListWatch
 
 if TYPE_CHECKING:
     from glent.controls.options import Bounds, Scalar
@@ -53,11 +54,13 @@ class Slots(Control):
 
     :ivar accepts: as given; set another at any time.
     :ivar items: what is in the slots, by name; empty slots are not in it. :meth:`put` and :meth:`remove` change it.
+
+    What is in them is its own, or a list of the game's: :meth:`follow_items`.
     """
 
     roles = ("grid",)
     own_acts: ClassVar[Mapping[str, str]] = {"moved": "any", "refused": "any"}
-    __slots__ = ("_cells", "_columns", "_picked", "accepts", "items")
+    __slots__ = ("_cells", "_columns", "_list", "_picked", "_slots", "_watch", "accepts", "items")
 
     def __init__(
         self,
@@ -73,9 +76,13 @@ class Slots(Control):
         self._columns, self.accepts = columns, accepts
         self._picked: str | None = None
         self.items: dict[str, Any] = {}
+        self._list: ListValue[Any] | None = None
+        self._watch: ListWatch | None = None
         slots = self._cells.all()
         if not slots:
             raise ControlError(f"{node.path}: there is no slot, expected nodes of role gridcell below it")
+        self._slots = self._cells.names()
+        """All of them, in order, also where one is disabled later."""
         for slot in slots:
             if slot.focusable is None:
                 slot.set_for_now(focusable=True)
@@ -102,16 +109,66 @@ class Slots(Control):
         why = self._refusal(slot, item)
         if why is not None:
             raise ControlError(f"{self.node.path}/{slot}: {item!r} cannot be there: {why}")
-        self.items[slot] = item
-        self.tell_change(slot=slot, item=item)
+        self._become({slot: item})
 
     def remove(self, slot: str) -> Any:
         """Take what lies in a slot out of it; None if nothing does."""
         self._check(slot)
-        item = self.items.pop(slot, None)
+        item = self.items.get(slot)
         if item is not None:
-            self.tell_change(slot=slot, item=None)
+            self._become({slot: None})
         return item
+
+    def follow_items(self, items: ListValue[Any]) -> None:
+        """Have what lies in a list of the game's lie in the slots, in their order: the first in the first. What is
+        moved from slot to slot is moved in that list too (law V7).
+
+        :param items: a list with gaps, where None stands for an empty slot; it may be shorter than there are slots.
+        :raises ControlError: it is no such list, or longer than there are slots.
+        """
+        names = self._slots
+        if not isinstance(items, ListValue) or not items.gaps:
+            raise ControlError(f"{self.node.path}: the items are {items!r}, expected a ListValue with gaps=True")
+        if len(items) > len(names):
+            raise ControlError(f"{self.node.path}: has {len(names)} slots, and the list {len(items)} items")
+        if self._watch is not None:
+            self._watch.stop()
+        self._list = items
+        self._watch = items.watch(self._told)
+        self._ends.append(self._watch)
+
+    def _told(self, change: ListChange) -> None:
+        """Show the game's list as it is now."""
+        assert self._list is not None
+        names = self._slots
+        before = self.items
+        self.items = {name: item for name, item in zip(names, self._list, strict=False) if item is not None}
+        if self._picked is not None and self.items.get(self._picked) is not before.get(self._picked):
+            self._pick(None)
+        for name in names:
+            if self.items.get(name) is not before.get(name):
+                self.tell_change(slot=name, item=self.items.get(name))
+        if len(self._list) > len(names):
+            raise ControlError(f"{self.node.path}: has {len(names)} slots, and the list {len(self._list)} items")
+
+    def _become(self, changes: Mapping[str, Any]) -> None:
+        """Have other items in some slots; None: nothing."""
+        if self._list is None:
+            for slot, item in changes.items():
+                if item is None:
+                    self.items.pop(slot, None)
+                else:
+                    self.items[slot] = item
+            for slot, item in changes.items():
+                self.tell_change(slot=slot, item=item)
+            return
+        names = self._slots
+        now = list(self._list)
+        for slot, item in changes.items():
+            at = names.index(slot)
+            now.extend([None] * (at + 1 - len(now)))
+            now[at] = item
+        self._list.set_all(now)
 
     @property
     def picked(self) -> str | None:
@@ -119,7 +176,7 @@ class Slots(Control):
         return self._picked
 
     def _check(self, slot: str) -> None:
-        names = [self._cells.name(item) for item in self._cells.all()]
+        names = self._cells.names()
         if slot not in names:
             raise ControlError(f"{self.node.path}: there is no slot {slot!r}, expected one of {', '.join(names)}")
 
@@ -152,7 +209,19 @@ class Slots(Control):
             back = source._refusal(carried.slot, self.items[slot])
             if back is not None:
                 why = f"{self.items[slot]!s} would have to change places: {back}"
+        if why is None and source is not self:
+            other = self.items.get(slot)
+            if self._has_key_of(carried.item, other) or (other is not None and source._has_key_of(other, carried.item)):
+                why = "another of its key is there"
         return why
+
+    def _has_key_of(self, item: Any, leaving: Any) -> bool:
+        """Whether the game's list has an item of the same key, besides the one that would leave it."""
+        known = self._list
+        if known is None:
+            return False
+        key = known.key_of(item)
+        return key in known and not (leaving is not None and known.key_of(leaving) == key)
 
     def _move(self, carried: SlotDrag, slot: str) -> None:
         source = carried.slots
@@ -160,13 +229,12 @@ class Slots(Control):
         if why is not None:
             self.say("refused", carried, why)
             return
-        other = self.items.pop(slot, None)
-        del source.items[carried.slot]
-        self.items[slot] = carried.item
-        if other is not None:
-            source.items[carried.slot] = other
-        self.tell_change(slot=slot, item=carried.item)
-        source.tell_change(slot=carried.slot, item=other)
+        other = self.items.get(slot)
+        if source is self:
+            self._become({slot: carried.item, carried.slot: other})
+        else:
+            source._become({carried.slot: other})
+            self._become({slot: carried.item})
         self.say("moved", carried, slot)
 
     # -- dragging ------------------------------------------------------------------------------------------------------

@@ -10,7 +10,7 @@ from typing import Any, Generic, Protocol, TypeVar
 from glent.core.arguments import is_number, listed
 from glent.core.errors import ValueRefusedError, near
 
-__all__ = ["AttributeValue", "Bound", "Value", "Watch"]
+__all__ = ["AttributeValue", "Bound", "Clock", "Value", "Watch", "checked_attribute"]
 
 T = TypeVar("T")
 U = TypeVar("U")
@@ -369,14 +369,9 @@ class AttributeValue(Value[Any]):
     __slots__ = ("_attribute", "_reading", "_thing")
 
     def __init__(self, thing: object, attribute: str, *, name: str | None = None, **limits: Any) -> None:
-        if not isinstance(attribute, str) or not hasattr(thing, attribute):
-            known = [one for one in dir(thing) if not one.startswith("_")]
-            raise ValueRefusedError(
-                f"{type(thing).__name__} has no attribute {attribute!r}, expected one of it{near(attribute, known)}"
-            )
+        given = checked_attribute(thing, attribute)
         self._thing, self._attribute = thing, attribute
         self._reading = False
-        given = getattr(thing, attribute)
         super().__init__(given, name=name if name is not None else attribute, **limits)
         self.watch(self._write)
 
@@ -396,7 +391,7 @@ class AttributeValue(Value[Any]):
             self._write(self._current)  # where it was refused, or brought into its range
         return self._changes != changes
 
-    def poll_with(self, router: _Clock) -> Any:
+    def poll_with(self, router: Clock) -> Any:
         """Have :meth:`poll` called for each sample and tick of a router. Return what stops that by ``.stop()``."""
         return router.each_time(lambda time: self.poll())
 
@@ -407,10 +402,23 @@ class AttributeValue(Value[Any]):
         self.poll()  # what it made of that is what it is
 
 
-class _Clock(Protocol):
+class Clock(Protocol):
     """What a router is to those who want to be called as time goes on."""
 
     def each_time(self, call: Callable[[float], object]) -> Any: ...
+
+
+def checked_attribute(thing: object, attribute: object) -> Any:
+    """What an attribute of an object is.
+
+    :raises ValueRefusedError: there is none of this name.
+    """
+    if not isinstance(attribute, str) or not hasattr(thing, attribute):
+        known = [one for one in dir(thing) if not one.startswith("_")]
+        raise ValueRefusedError(
+            f"{type(thing).__name__} has no attribute {attribute!r}, expected one of it{near(attribute, known)}"
+        )
+    return getattr(thing, attribute)
 
 
 def _same(value: Any) -> Any:

@@ -152,6 +152,16 @@ class Queries:
             return not presses.would_accept(offers)
         return not offers or offers[-1].effective_solidity != "solid"
 
+    def in_use(self, node: Node) -> bool:
+        """Whether a player has the focus on the node or below it, or holds a press or drag that began there.
+
+        Who makes nodes only while they show keeps one that is in use.
+        """
+        state = self._state
+        return any(
+            one._focus.node is not None and one._focus.node.is_within(node) for one in state.seats_by_name.values()
+        ) or any(one.press is not None and node in one.press.path for one in state.pointers.values())
+
     def drop_targets(self, payload: Any) -> list[DropTarget]:
         """The answer of every target of the scene to a payload, to light up those that take it while it is dragged
         (G3).

@@ -263,7 +263,12 @@ class Place:
         width, height = given("width", self.width), given("height", self.height)
         sides = FIT in (left, right, top, bottom)
         sound = not sides and None in (left, right, width) and None in (top, bottom, height)
-        if not sound or not all(value is None or value == FIT or _is_length(value) for value in changes.values()):
+        for value in changes.values():
+            if value.__class__ is float:
+                sound = sound and -LIMIT <= value <= LIMIT
+            elif value is not None and value != FIT and not _is_length(value):
+                sound = False
+        if not sound:
             return Place(left, top, right, bottom, width, height, *self._key()[6:])  # which says what is wrong
         made = object.__new__(Place)
         made._set(left, top, right, bottom, width, height, self._rest)
