@@ -1,4 +1,4 @@
-"""Flow: rows, columns, grids, and boxes that fit what is in them (laws L1–L6)."""
+"""Flow: rows, columns, grids, and boxes that fit what is in them (laws L1–L7)."""
 
 from __future__ import annotations
 
@@ -39,9 +39,11 @@ def places(draw: st.DrawFn) -> Place:
 def flows(draw: st.DrawFn) -> Flow:
     kind = draw(st.sampled_from(["row", "column", "grid"]))
     grid = kind == "grid"
+    wraps = kind == "row" and draw(st.booleans())
     return Flow(
         kind,
-        gap=draw(st.tuples(pads, pads) if grid else pads),
+        wraps=wraps,
+        gap=draw(st.tuples(pads, pads) if grid or wraps else pads),
         padding=draw(st.one_of(pads, st.tuples(pads, pads), st.tuples(pads, pads, pads, pads))),
         align=draw(st.sampled_from(["stretch", "start", "center", "end"])),
         justify=draw(st.sampled_from(["start", "center", "end"] + ["space-between"] * (not grid))),
@@ -53,7 +55,7 @@ contents = st.one_of(st.none(), st.tuples(pads.map(lambda n: n * 9), pads.map(la
 
 
 class FlowMachine(RuleBasedStateMachine):
-    """Any changes in any order come to the boxes that the plain model finds from nothing (laws L1–L6)."""
+    """Any changes in any order come to the boxes that the plain model finds from nothing (laws L1–L7)."""
 
     @initialize(flow=st.one_of(st.none(), flows()))
     def begin(self, flow: Flow | None) -> None:
@@ -109,7 +111,7 @@ class FlowMachine(RuleBasedStateMachine):
     @rule(number=st.integers(0, 99))
     def ask(self, number: int) -> None:
         node = self.one(number)
-        assert node.content_size == pytest.approx(plain_flow.content(node), abs=1e-6)
+        assert node.content_size == pytest.approx(plain_flow.content(node, node.size[0]), abs=1e-6)
 
     @invariant()
     def boxes_are_those_of_the_laws(self) -> None:
@@ -146,6 +148,11 @@ def row(flow: Flow, *children: Place, size: tuple[float, float] = (200, 100)) ->
         (Flow("row"), [Place(), Place(right=0, width=10)], [(0, 0, 30, 100), (190, 0, 200, 100)]),
         (Flow("row"), [Place(turn=45, scale=2), Place()], [(0, 0, 30, 100), (30, 0, 60, 100)]),
         (
+            Flow("row", wraps=True, gap=(4, 20), align="start"),
+            [Place(width=90), Place(width=90, height=30), Place(width=90), Place(width=250), Place(grow=1)],
+            [(0, 0, 90, 10), (110, 0, 200, 30), (0, 34, 90, 44), (0, 48, 250, 58), (0, 62, 200, 72)],
+        ),
+        (
             Flow("grid", columns=2, gap=(6, 10)),
             [Place(), Place(width=40, grow=1), Place(height=20)],
             [(0, 0, 95, 74), (105, 0, 145, 74), (0, 80, 95, 100)],
@@ -159,7 +166,7 @@ def test_l3_l4_l6_where_children_are_laid(flow: Flow, children: list[Place], edg
 @given(flow=flows(), many=st.integers(1, 12), width=st.integers(1, 4000).map(lambda n: n / 7))
 def test_l3_neighbours_meet_at_the_same_number(flow: Flow, many: int, width: float) -> None:
     if flow.kind == "row":
-        flow = flow.replace(gap=0, justify="start")
+        flow = flow.replace(gap=0, justify="start", wraps=False)
         spans = [(x0, x1) for x0, _, x1, _ in row(flow, *[Place(grow=1)] * many, size=(width, 50))]
         assert all(one[1] == other[0] for one, other in pairwise(spans))  # law H2
         if spans[-1][1] > width - flow.padding[1]:  # nothing shrinks
@@ -202,6 +209,23 @@ def test_l5_what_scrolls_reaches_the_padding_at_its_end() -> None:
     assert listed.scroll_range == (0, 140)
 
 
+def test_l7_a_wrapping_row_fits_its_height_to_its_width_and_scrolls_down_alone() -> None:
+    scene = Scene((200, 100))
+    column = scene.layer("hud").add("column", place=Place(left=0, top=0, width="100%"), flow=Flow("column"))
+    crates = column.add("crates", flow=Flow("row", wraps=True, gap=4, padding=3))
+    for number in range(6):
+        crates.add(f"c{number}", content=(40, 10))
+    below = column.add("below", content=(10, 10))
+    assert (crates.size, below.edges[1]) == ((200, 3 + 10 + 4 + 10 + 3), 30)
+    crates["c0"].content = (160, 10)
+    assert below.edges[1] == 44
+    scene.size = (400, 100)
+    assert (crates.size, below.edges[1], crates.content_size) == ((400, 16), 16, (386, 16))
+    scene.size = (60, 100)
+    crates.set_for_now(scrolls=True, place=Place(height=40))
+    assert crates.scroll_range == (106, 3 + 6 * 14 - 4 + 3 - 40), "one is wider than the room, and 3 is its padding"
+
+
 @pytest.mark.parametrize(
     ("given_", "part"),
     [
@@ -213,6 +237,7 @@ def test_l5_what_scrolls_reaches_the_padding_at_its_end() -> None:
         ({"kind": "row", "align": "middle"}, "align is 'middle', expected one of stretch, start, center, end"),
         ({"kind": "grid"}, "columns is None, expected how many columns the grid has"),
         ({"kind": "grid", "columns": 2, "justify": "space-between"}, "justify is 'space-between', expected"),
+        ({"kind": "column", "wraps": True}, "wraps is True, expected True or False, and True for a row alone"),
         ({"kind": "row", "columns": 2}, "columns is 2, expected it for a grid alone"),
     ],
 )

@@ -167,7 +167,7 @@ def _tree_row(node: glent.Node) -> dict[str, Any]:
         ("scope", node.scope),
         (f"claims {' '.join(sorted(getattr(node, 'claims', ())))}", bool(getattr(node, "claims", ()))),
         (f"cursor {getattr(node, 'cursor', None)}", getattr(node, "cursor", None) is not None),
-        (f"{flow.kind if flow else ''} flow", flow is not None),
+        (f"{'wrapping ' * bool(flow and flow.wraps)}{flow.kind if flow else ''} flow", flow is not None),
         (f"grows {place.grow:g}", bool(place.grow)),
         ("fits its content", place.fits),
         (_fills(node), bool(_fills(node))),

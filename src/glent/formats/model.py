@@ -242,6 +242,7 @@ class FlowModel(Model):
     align: Literal["stretch", "start", "center", "end"] = "stretch"
     justify: Literal["start", "center", "end", "space-between"] = "start"
     columns: int | None = None
+    wraps: bool = False
 
     @model_validator(mode="after")
     def _possible(self) -> FlowModel:

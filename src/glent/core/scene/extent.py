@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from glent.core.geometry.affine import bounds
-from glent.core.scene.layout import natural
+from glent.core.scene.layout import tall, widest
 
 if TYPE_CHECKING:
     from glent.core.scene.node import Node
@@ -22,8 +22,7 @@ def scroll_range(node: Node) -> tuple[float, float]:
         if content is None:
             content = _reach_of_children(node)
             if node._flow is not None:  # the padding at its end is a part of what it scrolls
-                needed = natural(node)
-                content = max(content[0], needed[0]), max(content[1], needed[1])
+                content = max(content[0], widest(node, width)), max(content[1], tall(node, width))
             node._extent = content
     return max(0.0, content[0] - width), max(0.0, content[1] - height)
 

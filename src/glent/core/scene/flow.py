@@ -1,4 +1,4 @@
-"""Flow: how a node lays out its children, in a row, in a column, or in a grid (laws L1–L6)."""
+"""Flow: how a node lays out its children, in a row, in a column, or in a grid (laws L1–L7)."""
 
 from __future__ import annotations
 
@@ -14,7 +14,7 @@ FLOWS = ("row", "column", "grid")
 ALIGNS = ("stretch", "start", "center", "end")
 JUSTIFIES = ("start", "center", "end", "space-between")
 
-_KEYS = ("kind", "gap", "padding", "align", "justify", "columns")
+_KEYS = ("kind", "gap", "padding", "align", "justify", "columns", "wraps")
 
 
 class Flow:
@@ -24,8 +24,8 @@ class Flow:
     changes that, ``order`` does not); the others are placed by their place alone (law L1).
 
     :param kind: ``row`` (to the right), ``column`` (downwards), ``grid`` (row after row, in so many columns).
-    :param gap: between neighbours, in node-local pixels: a number, or for a grid also ``(between rows, between
-        columns)``.
+    :param gap: between neighbours, in node-local pixels: a number, or for what has several lines also ``(between
+        lines, within a line)``.
     :param padding: between the node's edges and what it lays: a number, ``(top and bottom, left and right)``, or
         ``(top, right, bottom, left)``.
     :param align: across a row or column, and down a cell of a grid: ``stretch`` gives children without a size there all
@@ -33,10 +33,12 @@ class Flow:
     :param justify: along a row or column where room is left over and nobody grows, and across a cell of a grid:
         ``start``, ``center``, ``end``, and ``space-between`` for rows and columns.
     :param columns: how many a grid has, all as wide.
+    :param wraps: whether a row goes on in another line below where its end is reached (law L7). Its height then depends
+        on its width.
     :raises PlaceError: any of them is something else.
     """
 
-    __slots__ = ("align", "columns", "gap", "justify", "kind", "padding")
+    __slots__ = ("align", "columns", "gap", "justify", "kind", "padding", "wraps")
 
     kind: str
     gap: tuple[float, float]
@@ -44,6 +46,7 @@ class Flow:
     align: str
     justify: str
     columns: int | None
+    wraps: bool
 
     def __init__(
         self,
@@ -54,10 +57,14 @@ class Flow:
         align: str = "stretch",
         justify: str = "start",
         columns: int | None = None,
+        wraps: bool = False,
     ) -> None:
         put = object.__setattr__
         put(self, "kind", _one_of(kind, "the kind of a flow", FLOWS))
-        gaps = _numbers(gap, "gap", (1, 2) if kind == "grid" else (1,))
+        if not isinstance(wraps, bool) or (wraps and kind != "row"):
+            raise PlaceError(f"wraps is {wraps!r}, expected True or False, and True for a row alone")
+        put(self, "wraps", wraps)
+        gaps = _numbers(gap, "gap", (1, 2) if kind == "grid" or wraps else (1,))
         put(self, "gap", gaps * 2 if len(gaps) == 1 else gaps)
         pads = _numbers(padding, "padding", (1, 2, 4))
         put(self, "padding", pads * (4 // len(pads)))
@@ -92,7 +99,9 @@ class Flow:
         return f"Flow({given.pop('kind')!r}{''.join(f', {key}={value!r}' for key, value in given.items())})"
 
     def _plain(self) -> dict[str, Any]:
-        return dict(zip(_KEYS, self._key(), strict=True)) | {"gap": self.gap if self.kind == "grid" else self.gap[0]}
+        return dict(zip(_KEYS, self._key(), strict=True)) | {
+            "gap": self.gap if self.kind == "grid" or self.wraps else self.gap[0]
+        }
 
     def given(self) -> dict[str, Any]:
         """The keywords that differ from their defaults, as short as can be: ``Flow(**flow.given()) == flow``."""
@@ -109,6 +118,8 @@ class Flow:
             found["justify"] = self.justify
         if self.columns is not None:
             found["columns"] = self.columns
+        if self.wraps:
+            found["wraps"] = True
         return found
 
     def replace(self, **changes: Any) -> Flow:

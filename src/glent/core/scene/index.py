@@ -16,7 +16,7 @@ from glent.core.scene.checks import POINTER_KINDS
 from glent.core.scene.grid import Grid
 from glent.core.scene.grid_entries import common, entry_of, island_entry_of
 from glent.core.scene.island import Island, Passed
-from glent.core.scene.layout import lay, natural
+from glent.core.scene.layout import fitted, lay, natural
 from glent.core.scene.paint_order import number_new
 
 if TYPE_CHECKING:
@@ -313,7 +313,7 @@ class Index:
         place = node._place
         edges = node._slot
         if edges is None:
-            edges = place.edges(width, height, natural(node)) if place.fits else place.edges(width, height)
+            edges = fitted(node, width, height) if place.fits else place.edges(width, height)
         forward = place.affine(edges)
         inverse = place.inverse(edges) if forward is not None else None
         shown = shown and node._visible and node._solidity != "ghost" and (forward is None or inverse is not None)

@@ -13,7 +13,7 @@ from glent.core.scene.extent import scroll_range
 from glent.core.scene.handlers import BUTTONS, PHASES, Handler, Subscription, is_async, of_primary
 from glent.core.scene.input_attributes import PLAIN
 from glent.core.scene.kinds import GESTURES, MAKES_SOLID, TARGETED, check_kind
-from glent.core.scene.layout import natural
+from glent.core.scene.layout import Natural, natural, tall
 
 if TYPE_CHECKING:
     from glent.core.geometry.affine import Affine, Box
@@ -69,7 +69,7 @@ class Node(Attributes):
         self._hovers = 0
         # Kept by the index:
         self._made_for_now = False
-        self._natural: tuple[float, float] | None = None
+        self._natural: Natural | None = None
         self._slot: Box | None = None
         self._edges: Box | None = None
         self._extent: tuple[float, float] | None = None
@@ -564,14 +564,14 @@ class Node(Attributes):
         """Width and height of its content, padding included: what a size of ``"fit-content"`` comes to (law L2).
 
         That is its :attr:`content`, or what its flow needs, or else how far its visible children reach by places that
-        do not depend on its own size. Cost: a look at what is below, once, and later at what has changed.
+        do not depend on its own size; the height is that at the width it has, where rows below wrap. Cost: a look at what is below, once, and later at what has changed.
         """
         scene = self._scene
         if scene is None:
             return 0.0, 0.0
         scene._index.flows = True
         scene._index.refresh()
-        return natural(self)
+        return natural(self)[0], tall(self, self.size[0])
 
     @property
     def edges(self) -> Box:
