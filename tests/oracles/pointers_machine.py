@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter, defaultdict
+from dataclasses import replace
 from itertools import islice
 from typing import ClassVar
 
@@ -570,6 +571,14 @@ class WildMachine(RouterMachine):
             self.router.drag_onto(event.here, victim)
         elif act == "scroll" and victim.is_visible and victim.is_enabled:
             self.router.scroll(victim, 5, 30)
+
+    @rule(
+        number=index, slides=st.booleans(), again=st.sampled_from([0.0, 0.3]), kinds=st.sampled_from([(), ("mouse",)])
+    )
+    def let_slide(self, number: int, slides: bool, again: float, kinds: tuple[str, ...]) -> None:
+        if (node := self.node(number)) is not None:
+            node.slides = slides
+        self.router.feel = replace(self.feel, click_again_after=again, dwell_activates=kinds)
 
     @rule(number=index, accepts=st.sampled_from([None, lambda payload: True, lambda payload: "too heavy", len]))
     def make_target(self, number: int, accepts) -> None:

@@ -37,6 +37,8 @@ class ScreenKeys(Control):
     :param rows: the keys; a key that only types can be given as its text.
     :param field: where they type; None: where the focus is. With a field the keys are stops for the focus themselves,
         so a pad can type. A press never moves the focus: it stays in the field.
+    :param slides: whether a press that slides off one key goes over to the next, which types when it is let go (law
+        P13).
 
     :ivar shift: ``""``, ``once`` or ``locked``. Its parts are ``row-0/key-0``, …; what stands on them is in
         :attr:`labels`.
@@ -50,6 +52,7 @@ class ScreenKeys(Control):
         node: Node,
         rows: KeyLayout | Sequence[Sequence[str | Mapping[str, Any]]],
         field: TextField | None = None,
+        slides: bool = False,
     ) -> None:
         super().__init__(node)
         layout = rows if isinstance(rows, KeyLayout) else KeyLayout.from_plain(rows)
@@ -57,6 +60,7 @@ class ScreenKeys(Control):
         self.shift = ""
         self._keys: dict[str, Key] = {}
         node.set_for_now(press_focuses=False)
+        node.set_for_now(slides=slides)
         down = 1.0 / len(layout.rows)
         for number, row in enumerate(layout.rows):
             place = Place(left=0, right=0, top=(number * down, 0), height=(down, 0))

@@ -74,6 +74,10 @@ class Feel:
         it only reads past (0.2–0.4 s).
     :ivar dwell_kinds: the kinds of pointer that dwell: those without a button (law G6). Add ``"mouse"`` for a player
         who can point and not press.
+    :ivar dwell_activates: the kinds of pointer that click what they dwell on: for players who can point and not press.
+        For a node alone it can only be taken away.
+    :ivar click_again_after: a press on what was clicked less than so long ago does nothing. 0: it clicks again. Some
+        0.4 s is for hands that tremble and press twice.
     :ivar ray_threshold: how far a ray must turn for a drag, scroll or swipe, degrees (law G7). 1.2°: a hand held out
         trembles by half a degree, and a press of its trigger jerks it by one.
     :ivar ray_hold_slack: how far a ray's press may stray and still be a hold, degrees. 2°: a hand that holds a
@@ -128,6 +132,8 @@ class Feel:
     swipe_speed: float = _number(300.0)
     dwell_time: float = _number(0.8, least=0.001)
     dwell_kinds: tuple[str, ...] = ("ray",)
+    dwell_activates: tuple[str, ...] = ()
+    click_again_after: float = _number(0.0, most=10.0)
     ray_threshold: float = _number(1.2)
     ray_hold_slack: float = _number(2.0)
     ray_click_slack: float = _number(2.0)

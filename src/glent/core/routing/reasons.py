@@ -59,6 +59,8 @@ class Reason(Enum):
     KEPT = "{about} is in transition, and keeps the {what} until it is ready"
     OUTSIDE = "the {what} came outside the viewport of seat {about}, so nobody gets it"
     COUNTED = "the {what} continues a count of clicks from before {about} opened, so it clicks nothing there"
+    AGAIN = "the {what} comes so soon after a click on {about} that it counts for nothing"
+    SLID = "the {what} takes the press from {about} over to {owner}"
     ASKED = "the {what} was asked for, and {owner} did it"
     UNABLE = "the {what} was asked for, and refused: {about}"
     ENDLESS = "handlers fed too many samples while one was routed, so the {what} is dropped"
@@ -119,6 +121,8 @@ TRANSITION = Reason.TRANSITION
 KEPT = Reason.KEPT
 OUTSIDE = Reason.OUTSIDE
 COUNTED = Reason.COUNTED
+AGAIN = Reason.AGAIN
+SLID = Reason.SLID
 ASKED = Reason.ASKED
 UNABLE = Reason.UNABLE
 ENDLESS = Reason.ENDLESS

@@ -9,9 +9,12 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING, Protocol
 
+from glent.core.input.feel import with_changes
 from glent.core.input.validate import LATEST
 
 if TYPE_CHECKING:
+    from collections.abc import Mapping
+
     from glent.core.input.feel import Feel
     from glent.core.input.samples import PointerSample, RaySample, WheelSample
     from glent.core.routing.dispatch import Dispatcher
@@ -177,6 +180,25 @@ class State:
     def pass_time(self, time: float) -> None:
         """Note the time of the sample that is being routed now."""
         self.now = time
+
+    def feel_of(self, node: Node) -> Feel:
+        """The feel at a node: the router's, with the changes of the nodes from its layer down to it."""
+        changes: list[Mapping[str, object]] = []
+        one: Node | None = node
+        while one is not None:
+            change = one._gesture_traits.feel
+            if change is not None:
+                changes.append(change)
+            one = one._parent
+        feel = self.feel
+        for change in reversed(changes):
+            feel = with_changes(feel, change)
+        return feel
+
+    @property
+    def dwells(self) -> bool:
+        """Whether any pointer may dwell anywhere."""
+        return bool(self.scene._listeners.get("dwell") or self.feel.dwell_activates)
 
     def seat_of(self, device: str) -> Seat:
         """The seat of a device; one of no seat is the main seat's."""

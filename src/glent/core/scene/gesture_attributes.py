@@ -34,6 +34,7 @@ class GestureTraits:
     content: tuple[float, float] | None = None
     accepts: Accepts | None = None
     feel: Mapping[str, Any] | None = None
+    slides: bool = False
     recognisers: tuple[type[Any], ...] = ()
     notes: Mapping[str, Any] | None = None
 
@@ -51,6 +52,8 @@ class GestureAttributes(InputAttributes):
         node-local pixels; None: by its flow, or as far as its children reach. A size that fits goes by it (law L2).
     :ivar accepts: asked beforehand whether a payload may be dropped here: True or None accepts, False or a reason in
         words refuses (law G3). Without it a node that listens for ``drop`` accepts everything.
+    :ivar slides: whether a press that goes from one of the controls below it to another presses that one instead, as on
+        a keyboard (law P13).
     :ivar feel: fields of :class:`Feel` that are otherwise for this node and what is below it, by name.
     :ivar notes: what is declared of a node for those above the core, by keyword: ``control`` and ``wiring``, as a scene
         file has them. The core does not look into them. What a toolkit keeps on a node goes into its ``facts``.
@@ -118,6 +121,14 @@ class GestureAttributes(InputAttributes):
     @scrolls.setter
     def scrolls(self, value: bool) -> None:
         self._change(scrolls=value)
+
+    @property
+    def slides(self) -> bool:
+        return self._gesture_traits.slides
+
+    @slides.setter
+    def slides(self, value: bool) -> None:
+        self._change(slides=value)
 
     @property
     def axis(self) -> str | None:
@@ -207,6 +218,7 @@ def _extent(value: object, key: str, where: str) -> tuple[float, float] | None:
 
 _CHECKS: dict[str, Callable[[Any, str, str], Any]] = {
     "scrolls": checks.flag,
+    "slides": checks.flag,
     "axis": _axis,
     "content": _extent,
     "accepts": _accepts,

@@ -42,6 +42,7 @@ class GestureKeywords(TypedDict, total=False):
     """The attributes that gestures go by."""
 
     scrolls: bool
+    slides: bool
     axis: Literal["x", "y"] | None
     content: tuple[float, float] | None
     accepts: Accepts | None

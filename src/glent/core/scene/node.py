@@ -564,7 +564,8 @@ class Node(Attributes):
         """Width and height of its content, padding included: what a size of ``"fit-content"`` comes to (law L2).
 
         That is its :attr:`content`, or what its flow needs, or else how far its visible children reach by places that
-        do not depend on its own size; the height is that at the width it has, where rows below wrap. Cost: a look at what is below, once, and later at what has changed.
+        do not depend on its own size; the height is that at the width it has, where rows below wrap.
+        Cost: a look at what is below, once, and later at what has changed.
         """
         scene = self._scene
         if scene is None:

@@ -1,11 +1,15 @@
-"""Dwell: a pointer without a button rests on a node, with its progress (law G6)."""
+"""Dwell: a pointer without a button rests on a node, with its progress, and clicks where it is to (law G6)."""
 
 from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
+from glent.core.input.samples import PointerButton
 from glent.core.routing.event import Event
+from glent.core.routing.pointers.hover import hover_after
 from glent.core.routing.pointers.pointer import FREE
+from glent.core.routing.pointers.press import release, would_accept
+from glent.core.routing.pointers.press_guard import land
 
 if TYPE_CHECKING:
     from glent.core.routing.gestures.services import Services
@@ -35,7 +39,7 @@ class Dwelling:
 
     The innermost hovered node that listens for ``dwell`` gets it, with ``progress`` from 0 to 1 as time passes and
     ``done`` true with the last, once; a pointer that leaves before sends a last one with 0. To dwell again the pointer
-    must have left.
+    must have left. For the kinds in ``Feel.dwell_activates`` so does what would be clicked there, and is clicked then.
     """
 
     __slots__ = ("_dwells", "_gestures")
@@ -62,11 +66,18 @@ class Dwelling:
     def _node_for(self, pointer: Pointer) -> Node | None:
         if pointer.hold is not FREE or pointer.away:
             return None
+        clicking = self._gestures.state.feel.dwell_activates
         for offer in pointer.offers:
             node: Node | None = offer
             while node is not None:
-                if node.listens("dwell") and node in pointer.hovered and node.is_enabled:
-                    return node if pointer.kind in self._gestures.feel_of(node).dwell_kinds else None
+                listens = node.listens("dwell")
+                clicks = bool(clicking) and (node._used is not None or node.listens("click"))
+                if (listens or clicks) and node in pointer.hovered and node.is_enabled:
+                    feel = self._gestures.feel_of(node)
+                    if pointer.kind in feel.dwell_activates or (listens and pointer.kind in feel.dwell_kinds):
+                        return node
+                    if listens:
+                        return None
                 node = node._parent if node is not pointer.seat.view.top else None
         return None
 
@@ -79,6 +90,19 @@ class Dwelling:
         if self._dwells.get(dwell.pointer.name) is dwell and dwell.node._scene is not None:
             dwell.shown = 1.0
             self._gestures.send(self._event(dwell, 1.0))
+            if self._dwells.get(dwell.pointer.name) is dwell:
+                self._click(dwell)
+
+    def _click(self, dwell: _Dwell) -> None:
+        """Press and release where the pointer is, for a player who cannot."""
+        pointer, state = dwell.pointer, self._gestures.state
+        if pointer.kind not in state.feel_of(dwell.node).dwell_activates or pointer.hold is not FREE:
+            return
+        if not would_accept(pointer.offers):
+            return  # the world is told nothing of a button that nobody has pressed
+        land(state, pointer, PointerButton.PRIMARY, state.now)
+        release(state, pointer, PointerButton.PRIMARY, state.now)
+        hover_after(state, pointer)
 
     def passed(self, time: float) -> None:
         """Tell the progress of each dwell."""

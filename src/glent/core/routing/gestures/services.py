@@ -4,11 +4,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING, Protocol
 
-from glent.core.input.feel import with_changes
-
 if TYPE_CHECKING:
-    from collections.abc import Mapping
-
     from glent.core.input.feel import Feel
     from glent.core.routing.dispatch import Dispatcher
     from glent.core.routing.event import Event
@@ -46,18 +42,8 @@ class Services:
         return self.state.now
 
     def feel_of(self, node: Node) -> Feel:
-        """The feel at a node: the router's, with the changes of the nodes from its layer down to it."""
-        changes: list[Mapping[str, object]] = []
-        one: Node | None = node
-        while one is not None:
-            change = one._gesture_traits.feel
-            if change is not None:
-                changes.append(change)
-            one = one._parent
-        feel = self.state.feel
-        for change in reversed(changes):
-            feel = with_changes(feel, change)
-        return feel
+        """The feel at a node."""
+        return self.state.feel_of(node)
 
     def send(self, event: Event, path: list[Node] | None = None) -> None:
         """Send an event to its node, along its path if that is known already."""

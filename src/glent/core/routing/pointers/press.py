@@ -217,6 +217,7 @@ def _end(dispatcher: Dispatcher, pointer: Pointer, held: Press, time: float) -> 
         if node._used is not None or node.listens("click"):
             if _can_click(pointer, node):
                 click = Event("click", node, pointer.name, time, pointer.pos, held.button, pointer.buttons, held.count)
+                pointer.seat._note_click(node, time)
                 dispatcher.send(click, path[: index + 1])
             return
         if node is pointer.seat.view.top:

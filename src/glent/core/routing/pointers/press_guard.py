@@ -1,4 +1,5 @@
-"""The guard before a press: it may close something, be too quick, or be kept until a layer is ready (M2, G1, W2)."""
+"""The guard before a press: it may close something, be too quick, too soon after a click, or be kept until a layer is
+ready (M2, G1, W2)."""
 
 from __future__ import annotations
 
@@ -29,6 +30,11 @@ def land(state: State, pointer: Pointer, button: PointerButton, time: float) -> 
     state.settling.settle_seats()  # handlers of enter may have changed the scene
     seat = pointer.seat
     view = seat.view
+    if seat._clicked is not None:
+        clicked, then = seat._clicked
+        over = next((one for one in pointer.offers if one.is_within(clicked)), None)
+        if over is not None and time - then < state.feel_of(over).click_again_after:
+            return _spent(pointer, button, Verdict(because.AGAIN, "press", about=clicked))
     kind, opened = pointer.kind, seat._opened
     past = seat._past.get(kind) if opened else None
     mark = None if pointer.aim is None else mark_of(pointer)

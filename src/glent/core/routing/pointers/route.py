@@ -16,6 +16,7 @@ from glent.core.routing.pointers.device_kind import note_use
 from glent.core.routing.pointers.grabbing import route_grabbed
 from glent.core.routing.pointers.pointer import FREE, NOBODY, SPENT, UI, WORLD, Pointer, Press, bit_of
 from glent.core.routing.pointers.press_guard import land
+from glent.core.routing.pointers.slide import slid, slides
 from glent.core.routing.verdict import Verdict
 
 if TYPE_CHECKING:
@@ -233,6 +234,8 @@ class Pointing:
                     contact._moved()
                 if contact.winner is not None or pointer.press is not held:
                     return self.answer(pointer, held, contact, what)
+            if what == "move" and (slide := slid(self.state, pointer, held, time)) is not None:
+                return slide
             if what != "move" or _anyone_listens(held.path):
                 presses.send_move(self._dispatcher, pointer, held, time)
             return Verdict(because.HELD, what, owner=owner)
@@ -288,7 +291,7 @@ class Pointing:
         elif hold is SPENT:
             idle = Verdict(because.SPENT, "move", about=pointer.spent_by)
         elif hold is UI and held is not None and held.contact is None and pointer.grab is None:
-            if _anyone_listens(held.path):
+            if _anyone_listens(held.path) or slides(held) is not None:
                 return
             idle = Verdict(because.HELD, "move", owner=held.owner)
         if idle is not None:
@@ -346,7 +349,7 @@ class Pointing:
             grab._finish()
             pointer.free()
         hover.change_hover(self._dispatcher, pointer, {}, time)
-        if self._scene._listeners.get("dwell"):
+        if state.dwells:
             state.gestures.look(pointer)
         made = pointer.ungrab()
         if made is not None:  # by a handler of these very leaves

@@ -112,6 +112,7 @@ class Seat:
     __slots__ = (
         "_asking",
         "_bindings",
+        "_clicked",
         "_composed",
         "_composing",
         "_devices",
@@ -150,6 +151,8 @@ class Seat:
         self.last_kind = ""
         self._past: dict[str, Past] = {}
         """By kind of pointer, the press before (law G1)."""
+        self._clicked: tuple[Node, float] | None = None
+        """What was clicked last, and when."""
         self._kept: Kept | None = None
         """The press that waits for a layer in transition (law W2)."""
 
@@ -165,6 +168,10 @@ class Seat:
         self.last_kind = kind
         self._seats.used(self)
 
+    def _note_click(self, node: Node, time: float) -> None:
+        """Note what has been clicked."""
+        self._clicked = (node, time)
+
     def _drop_kept(self, pointer: str | None = None) -> None:
         """Drop the press that is kept for a layer in transition: of this pointer, or of any."""
         if self._kept is not None and pointer in (None, self._kept[1]):
@@ -174,7 +181,7 @@ class Seat:
         """Forget the nodes of the scene that the router leaves."""
         self._focus.forget()
         self._modal_stack.forget()
-        self._composing = self._kept = None
+        self._composing = self._kept = self._clicked = None
         self._past.clear()
 
     # -- devices and viewport ------------------------------------------------------------------------------------------
