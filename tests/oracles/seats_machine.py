@@ -12,6 +12,7 @@ from glent import (
     Bindings,
     ComposeSample,
     Event,
+    Feel,
     KeySample,
     Layer,
     Node,
@@ -94,6 +95,7 @@ class SeatsMachine(RuleBasedStateMachine):
         self.time = 0.0
         self.world = Believer()
         self.physical: set[str] = set()
+        self.out: set[str] = set()
         self.where = {"mouse": (5.0, 5.0), "finger": (5.0, 5.0)}
         self.pairs: Counter = Counter()
         self.owed: Counter = Counter()
@@ -310,11 +312,12 @@ class SeatsMachine(RuleBasedStateMachine):
 
     def pull(self, name: str, sample: PadSample) -> None:
         """Feed what has many values: a world that was told of one off its rest is told the end of it."""
-        before = name in self.physical
+        before = name in self.out
         (self.physical.add if sample.value else self.physical.discard)(name)
+        (self.out.add if abs(sample.value) > Feel().dead_zone else self.out.discard)(name)
         verdict = self.feed(sample)
         self.world.hear(name, sample.value, verdict.world)
-        if not before:
+        if not before:  # within its dead zone it is in its middle (W3)
             self.begun[name] = (verdict.seat, self.turns[verdict.seat])
 
     @rule(pointer=st.sampled_from(["mouse", "finger"]), x=st.integers(0, 199), y=st.integers(0, 99))
