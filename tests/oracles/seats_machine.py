@@ -95,7 +95,7 @@ class SeatsMachine(RuleBasedStateMachine):
         self.time = 0.0
         self.world = Believer()
         self.physical: set[str] = set()
-        self.out: set[str] = set()
+        self.tilts: dict[str, float] = {}
         self.where = {"mouse": (5.0, 5.0), "finger": (5.0, 5.0)}
         self.pairs: Counter = Counter()
         self.owed: Counter = Counter()
@@ -312,9 +312,9 @@ class SeatsMachine(RuleBasedStateMachine):
 
     def pull(self, name: str, sample: PadSample) -> None:
         """Feed what has many values: a world that was told of one off its rest is told the end of it."""
-        before = name in self.out
+        before = name in self.physical and abs(self.tilts.get(name, 1.0)) > Feel().dead_zone
         (self.physical.add if sample.value else self.physical.discard)(name)
-        (self.out.add if abs(sample.value) > Feel().dead_zone else self.out.discard)(name)
+        self.tilts[name] = sample.value
         verdict = self.feed(sample)
         self.world.hear(name, sample.value, verdict.world)
         if not before:  # within its dead zone it is in its middle (W3)
