@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from pathlib import Path
 from typing import Any
 
 import glent
@@ -16,8 +17,8 @@ MODIFIERS = {"Shift": "ShiftLeft", "Control": "ControlLeft"}
 class Stage:
     """The gallery with one control in view: ``node``, whose path others are short for (``.`` is itself)."""
 
-    def __init__(self, node: str) -> None:
-        self.scene = read_scene(GALLERY)
+    def __init__(self, node: str, scene: str | Path = GALLERY) -> None:
+        self.scene = read_scene(scene)
         self.controls = Controls(self.scene)
         self.errors: list[Exception] = []
         self.router = glent.Router(self.scene, on_error=lambda error, event: self.errors.append(error))
@@ -114,8 +115,10 @@ class Stage:
             return focus.path[len(self.path) + 1 :] if inside else "." if focus.path == self.path else focus.path
         if word == "said":
             return list(self.said)
+        if word == "opened":
+            return list(control.open.current)
         if word == "open":
-            return [path for path, one in self.controls.items() if getattr(one, "is_open", False)]
+            return [path for path, one in self.controls.items() if getattr(one, "is_open", False) is True]
         if word == "shown":
             return self.node(part).is_visible
         if word == "marks":

@@ -10,7 +10,8 @@ import yaml
 
 from stage import Stage
 
-TABLES = yaml.safe_load((Path(__file__).parent / "acts.yaml").read_text(encoding="utf-8"))
+HERE = Path(__file__).parent
+TABLES = yaml.safe_load((HERE / "acts.yaml").read_text(encoding="utf-8"))
 ROWS = [
     pytest.param(table, row, id=f"{table['role']}-{number}-{row['key']}")
     for table in TABLES
@@ -24,7 +25,7 @@ def look_at(stage: Stage, wanted: dict[str, Any]) -> dict[str, Any]:
 
 @pytest.mark.parametrize(("table", "row"), ROWS)
 def test_c1_a_control_does_what_the_aria_practices_say(table: dict[str, Any], row: dict[str, Any]) -> None:
-    stage = Stage(table["node"])
+    stage = Stage(table["node"], HERE / table["scene"]) if "scene" in table else Stage(table["node"])
     for act in [*table.get("given", ()), *row.get("given", ())]:
         stage.do(act)
     assert look_at(stage, row["before"]) == row["before"]

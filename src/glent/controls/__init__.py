@@ -10,6 +10,7 @@ from typing import TYPE_CHECKING, Any
 
 from glent.controls.button import Button
 from glent.controls.check_group import CheckGroup
+from glent.controls.combobox import Combobox
 from glent.controls.control import Control, Subscription, control_of
 from glent.controls.cues import Cues
 from glent.controls.dialog import Answer, Dialog
@@ -32,11 +33,13 @@ from glent.controls.scrollbar import Scrollbar
 from glent.controls.slider import Slider
 from glent.controls.slider_row import SliderRow
 from glent.controls.slots import SlotDrag, Slots
+from glent.controls.spinbutton import Spinbutton
 from glent.controls.stick import Stick
 from glent.controls.tabs import Tabs
 from glent.controls.toggle import Toggle
 from glent.controls.tool_window import ToolWindow
 from glent.controls.tooltip import Tooltip
+from glent.controls.tree import Tree
 
 if TYPE_CHECKING:
     from glent.controls.edited_line import EditedLine
@@ -48,6 +51,7 @@ __all__ = [
     "Button",
     "CheckGroup",
     "Clipboard",
+    "Combobox",
     "Control",
     "Controls",
     "Cues",
@@ -74,6 +78,7 @@ __all__ = [
     "SliderRow",
     "SlotDrag",
     "Slots",
+    "Spinbutton",
     "Stick",
     "Subscription",
     "Tabs",
@@ -81,6 +86,7 @@ __all__ = [
     "Toggle",
     "ToolWindow",
     "Tooltip",
+    "Tree",
     "control_of",
     "controls_of",
     "register",
@@ -116,6 +122,9 @@ _BUILT_IN: dict[str, type[Control] | str] = {
     "scroll-area": ScrollArea,
     "scrollbar": Scrollbar,
     "listbox": Listbox,
+    "tree": Tree,
+    "combobox": Combobox,
+    "spinbutton": Spinbutton,
     "slots": Slots,
     "popup": Popup,
     "menu": Menu,

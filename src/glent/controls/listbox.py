@@ -106,6 +106,21 @@ class Listbox(Control):
         self._enter_at(self._now)
 
     @property
+    def options(self) -> list[Node]:
+        """The nodes of all options that can be chosen, in order; of a long list of rows, those that have one."""
+        return self._items.all()
+
+    def name_of(self, node: Node) -> str | None:
+        """The name of the option that a node is, or lies in; None if it is none of it."""
+        item = self._items.of(node) if node.is_within(self.node) else None
+        return self._items.name(item) if item is not None else None
+
+    def find(self, letter: str, time: float) -> Node | None:
+        """The first option after the chosen one whose label begins with a letter, typed at this time; with more that
+        are typed soon after, with these as well."""
+        return self._typed.find(letter, time, self._items, next(iter(self.chosen), None))
+
+    @property
     def chosen(self) -> list[Node]:
         """The nodes of the chosen ones that are there, in the order of the list."""
         return [item for item in self._items.all() if self._items.name(item) in self._now]

@@ -80,6 +80,7 @@ class Popup(Control):
         :raises ControlError: there is no router.
         """
         player = router_of(self.node).seat(seat)
+        self.seat = seat
         opening = not self.is_open
         if opening:
             self._before, self._ring = player.focus, player.focus_ring
