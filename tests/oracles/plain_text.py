@@ -75,3 +75,92 @@ class PlainText:
         if start != end:
             self.text = self.text[:start] + self.text[end:]
             self.caret = self.anchor = self.at_least(start)
+
+
+class PlainLines(PlainText):
+    """Text in lines of so many characters, of which every one is as wide. A caret is a place and the number of its
+    line; everything is counted in rows and columns of a table of characters."""
+
+    def __init__(self, columns: int, rows: int) -> None:
+        super().__init__(None, False)
+        self.columns, self.rows = columns, rows
+        self.goal: int | None = None
+        self.at_end = False
+
+    def insert(self, text: str) -> None:
+        text = "".join(c for c in cut(text.replace("\r\n", "\n").replace("\r", "\n")) if c == "\n" or c.isprintable())
+        start, end = self.span()
+        if text:
+            self.text = self.text[:start] + text + self.text[end:]
+            self.caret = self.anchor = self.at_least(start + len(text))
+        self.goal, self.at_end = None, False
+
+    def table(self) -> list[tuple[int, list[str]]]:
+        """The rows: where each begins, and its characters."""
+        rows: list[tuple[int, list[str]]] = []
+        place = 0
+        for line in self.text.split("\n"):
+            left = cut(line)
+            while True:
+                taken = self.first_row(left)
+                rows.append((place, taken))
+                place += len("".join(taken))
+                left = left[len(taken) :]
+                if not left:
+                    break
+            place += 1
+        return rows
+
+    def first_row(self, left: list[str]) -> list[str]:
+        """As many whole words as go into a row, their spaces after them; or as much of one word as does."""
+
+        def wide(count: int) -> int:
+            while count and left[count - 1].isspace():
+                count -= 1
+            return count
+
+        ends = [n for n in range(1, len(left)) if left[n - 1].isspace() and not left[n].isspace()] + [len(left)]
+        fits = [n for n in ends if wide(n) <= self.columns]
+        return left[: max(fits)] if fits else left[: self.columns]
+
+    def row_of(self, place: int) -> int:
+        rows = self.table()
+        found = max(n for n, (start, _) in enumerate(rows) if start <= place)
+        if self.at_end and found and rows[found][0] == place == rows[found - 1][0] + len("".join(rows[found - 1][1])):
+            found -= 1
+        return found
+
+    def go(self, place: int, extend: bool) -> None:
+        self.caret = place
+        if not extend:
+            self.anchor = place
+
+    def vertical(self, by: int, extend: bool) -> None:
+        rows, row = self.table(), self.row_of(self.caret)
+        column = len(cut(self.text[rows[row][0] : self.caret])) if self.goal is None else self.goal
+        to = row + by
+        self.at_end = False
+        if row == 0 and by < 0:
+            self.go(0, extend)
+        elif row == len(rows) - 1 and by > 0:
+            self.go(len(self.text), extend)
+        else:
+            self.to_row(max(0, min(to, len(rows) - 1)), column, extend)
+        self.goal = column
+
+    def to_row(self, row: int, column: int, extend: bool) -> None:
+        rows = self.table()
+        start, row_text = rows[row]
+        end = start + len("".join(row_text))
+        place = start + len("".join(row_text[:column]))
+        self.go(place, extend)
+        self.at_end = place == end and row + 1 < len(rows) and rows[row + 1][0] == end
+
+    def end_of_row(self, ahead: bool, extend: bool) -> None:
+        row = self.row_of(self.caret)
+        self.to_row(row, 10_000 if ahead else 0, extend)
+        self.goal = None
+
+    def other(self, act: str, unit: str, ahead: bool, extend: bool) -> None:
+        self.goal, self.at_end = None, False
+        self.move(unit, ahead, extend) if act == "move" else self.erase(unit, ahead)

@@ -57,6 +57,9 @@ KINDS: dict[str, dict[str, Any]] = {
     "textbox": {},
     "screen-keys": {"control": {"rows": [["a", "b"]]}, "solidity": "solid"},
     "tool-window": {},
+    "tree": {"children": [leaf("fore", role="treeitem"), leaf("aft", role="treeitem")], "flow": {"kind": "column"}},
+    "combobox": {"control": {"popup": "desk/drop", "listbox": "desk/drop/names", "start": "two"}},
+    "spinbutton": {},
 }
 """One of each control that a file can declare, with the least it needs."""
 
@@ -70,6 +73,9 @@ def document(kinds: list[str]) -> dict[str, Any]:
         nodes.append({"name": kind, "place": place, "control": control, **given})
     if "tablist" in kinds:
         nodes.append(leaf("one", role="tabpanel", solidity="glass"))
+    if "combobox" in kinds:
+        names = {"name": "names", "flow": {"kind": "column"}, "control": {"kind": "listbox"}, "children": ROWS}
+        nodes.append(leaf("drop", children=[names]))
     return {"glent": "scene", "version": 2, "size": [800, 600], "layers": [{"name": "desk", "children": nodes}]}
 
 

@@ -12,7 +12,20 @@ from functools import lru_cache
 from typing import TYPE_CHECKING, Any
 
 from glent.adapters.pygame_text import drawn, font, set_in
-from glent.controls import Dialog, Look, ScreenKeys, Slider, SliderRow, Slots, Stick, TextField, ToolWindow
+from glent.controls import (
+    Combobox,
+    Dialog,
+    Look,
+    ScreenKeys,
+    Slider,
+    SliderRow,
+    Slots,
+    Spinbutton,
+    Stick,
+    TextField,
+    ToolWindow,
+    Tree,
+)
 from glent.controls.control import control_of
 from glent.core.geometry.affine import Affine, apply, compose
 from glent.core.geometry.boxes import BoxShape
@@ -26,6 +39,8 @@ with needs("pygame", "the painter for pygame"):
     import pygame
 
 if TYPE_CHECKING:
+    from collections.abc import Callable
+
     from glent.controls import Control
     from glent.core.geometry.shape import Shape
     from glent.core.scene.node import Node
@@ -146,11 +161,24 @@ def paint_node(surface: pygame.Surface, node: Node) -> None:
     if len(fill) == 4:
         _fill_glass(surface, node, m, fill)
     elif fill:
-        rim = ACCENT if "open" in look.marks else INK if fill in (ACCENT, HELD) else fill if fill == BAR else RIM
-        fill_shape(surface, node.shape or BOX, m, size, fill, rim)
+        rim = (
+            ACCENT
+            if "open" in look.marks and node.role != "treeitem"
+            else INK
+            if fill in (ACCENT, HELD)
+            else fill
+            if fill == BAR
+            else RIM
+        )
+        fill_shape(surface, node.shape or BOX, m, (size[0], _row_of(node)), fill, rim)
+    if isinstance(control, Combobox) and not part:
+        _paint_arrow(surface, m, size[0] - 16.0, size[1] / 2.0, True)
+    elif isinstance(control, Tree) and node.name == "knob" and node.parent is not None:
+        _paint_arrow(surface, m, size[0] / 2.0, size[1] / 2.0, control.is_open(node.parent))
     if isinstance(control, Stick) and part == "knob" and node.place.width is None:
         _paint_knob(surface, m, size, control)
     if isinstance(control, TextField) and not part:
+        surface.set_clip(area.clip(_around(node)))
         _paint_field(surface, node, control, m)
     else:
         text = text_of(node, control, part)
@@ -185,6 +213,10 @@ def text_of(node: Node, control: Control | None = None, part: str = "") -> str:
         return control.message
     if isinstance(control, Slots) and part in control.items:
         return str(control.items[part])
+    if isinstance(control, Spinbutton) and part in ("more", "less"):
+        return "+" if part == "more" else "\u2212"
+    if isinstance(control, Spinbutton | Combobox) and not part:
+        return control.shown
     said = node.facts.get("text")
     if isinstance(said, str):
         return said
@@ -213,13 +245,17 @@ def fill_of(node: Node, control: Control | None, part: str, look: Look) -> Colou
     own = colour_of(node)
     if own:
         return tuple(min(255, round(one * LIT.get(look.state, 1.0))) for one in own)
+    if isinstance(control, Tree) and node.name == "knob":
+        return ()  # an arrow, which is drawn
+    if isinstance(control, Tree) and node.role == "treeitem":
+        return Look(look.state, [mark for mark in look.marks if mark != "open"]).of(FILLS)
     if control is not None and node.name in ("thumb", "knob", "low", "high") and part:
         if isinstance(control, Stick) and node.place.width is None:
             return ()  # drawn by the stick's value
         return HELD if "pressed" in (control.look().state, look.state) else ACCENT
     if control is not None and node.name == "fill" and part:
         return BAR
-    if isinstance(control, Slider | SliderRow | Stick | TextField) and not part:
+    if isinstance(control, Slider | SliderRow | Stick | TextField | Spinbutton) and not part:
         return SUNK
     if isinstance(control, ToolWindow) and part.startswith("size-"):
         return ()  # its edges are there to be grabbed, not seen
@@ -301,7 +337,7 @@ def write(surface: pygame.Surface, node: Node, text: str, look: Look | None = No
         return
     state = look.state if look is not None else node.look
     colour = INK if state == "pressed" else FAINT if state == "disabled" else TEXT
-    m, (width, height) = scene.to_screen(node), node.size
+    m, width, height = scene.to_screen(node), node.size[0], _row_of(node)
     scale = (m[0] * m[0] + m[1] * m[1]) ** 0.5
     right = 50.0 if node.role in ("switch", "checkbox") else MARGIN
     left, right = _beside_a_part(node, MARGIN, right)
@@ -324,16 +360,36 @@ def write(surface: pygame.Surface, node: Node, text: str, look: Look | None = No
 
 
 def _beside_a_part(node: Node, left: float, right: float) -> tuple[float, float]:
-    """The margins that keep clear of a control's one solid part."""
+    """The margins that keep clear of a control's parts."""
+    knob = next((child for child in node.children if child.name == "knob"), None)
+    if node.role == "treeitem":
+        return left + (knob.edges[2] if knob is not None else 20.0) - 4.0, right
+    if node.role == "combobox":
+        return left, right + 22.0
     solid = [child for child in node.children if child.visible and child.effective_solidity == "solid"]
-    if len(solid) == 1 and node.is_control:
-        near, _, far, _ = solid[0].edges
+    if solid and node.is_control:
+        near, far = min(child.edges[0] for child in solid), max(child.edges[2] for child in solid)
         middle = node.size[0] / 2.0
         if near > middle:
             return left, max(right, node.size[0] - near + 2.0)
         if far < middle:
             return max(left, far + 2.0), right
     return left, right
+
+
+def _row_of(node: Node) -> float:
+    """How high a node is, of an item of a tree without the branch that hangs below it."""
+    if node.role == "treeitem":
+        for child in node.children:
+            if child.role == "group" and child.visible:
+                return child.edges[1]
+    return node.size[1]
+
+
+def _paint_arrow(surface: pygame.Surface, m: Affine, x: float, y: float, down: bool) -> None:
+    """A little triangle that points down, or right."""
+    corners = [(-5.0, -3.0), (5.0, -3.0), (0.0, 4.0)] if down else [(-3.0, -5.0), (4.0, 0.0), (-3.0, 5.0)]
+    pygame.draw.polygon(surface, TEXT, [apply(m, x + dx, y + dy) for dx, dy in corners])
 
 
 def _paint_knob(surface: pygame.Surface, m: Affine, size: tuple[float, float], stick: Stick) -> None:
@@ -362,20 +418,33 @@ def _paint_tick(surface: pygame.Surface, m: Affine, size: tuple[float, float], l
         pygame.draw.rect(surface, ACCENT, box(0, -5, 10, 10) if on else box(0, -2, 10, 4))
 
 
+@lru_cache(maxsize=64)
+def _measure(size: int, scale: float) -> Callable[[str], float]:
+    """How wide a text is in a size of the font, in pixels of a node at a scale; the same call each time, as a field
+    wraps its text anew for another."""
+    return lambda text: font(size).size(text)[0] / scale
+
+
 def _paint_field(surface: pygame.Surface, node: Node, field: TextField, m: Affine) -> None:
     """The text of a field, or else a hint, what is selected in it, and its caret."""
-    words = font(max(SMALLEST, round(17 * abs(m[0]))))
     scale = abs(m[0]) or 1.0
-    field.measure = lambda text: words.size(text)[0] / scale
-    left, middle = apply(m, MARGIN - field.offset, node.size[1] / 2.0)
+    size = max(SMALLEST, round(min(17.0, field.line_height * 0.75) * scale))
+    words = font(size)
+    field.measure = _measure(size, scale)
     half = words.get_linesize() / 2.0
-    shown, (start, end) = field.shown, field.selection
-    x0, x1 = (left + words.size(shown[:place])[0] for place in (start, end))
-    if start != end:
-        pygame.draw.rect(surface, SELECTED, (x0, middle - half, x1 - x0, 2 * half))
-    hint = text_of(node) or node.name.replace("-", " ")
-    line = words.render(shown or hint, True, TEXT if shown else HINT)
-    surface.blit(line, line.get_rect(midleft=(left, middle)))
+    shown, (first, last) = field.shown, field.selection
+    scrolled = node.scroll[1]
+    for number, (start, end) in enumerate(field.lines):
+        down = field.inset + (number + 0.5) * field.line_height - scrolled
+        left, middle = apply(m, field.inset - field.offset, down)
+        from_, to = max(first, start), min(last, end)
+        if from_ < to:
+            x0, x1 = (left + words.size(shown[start:place])[0] for place in (from_, to))
+            pygame.draw.rect(surface, SELECTED, (x0, middle - half, x1 - x0, 2 * half))
+        hint = text_of(node) or node.name.replace("-", " ")
+        line = words.render(shown[start:end] if shown else hint, True, TEXT if shown else HINT)
+        surface.blit(line, line.get_rect(midleft=(left, middle)))
     if node.focused:
-        x = left + words.size(shown[: field.caret])[0]
-        pygame.draw.line(surface, ACCENT, (x, middle - half), (x, middle + half), 2)
+        x, y = field.caret_at
+        left, middle = apply(m, x, y + field.line_height / 2.0 - scrolled)
+        pygame.draw.line(surface, ACCENT, (left, middle - half), (left, middle + half), 2)

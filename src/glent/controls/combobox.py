@@ -109,9 +109,10 @@ class Combobox(Control):
         self._focus(self._popup.seat, self._listbox.chosen[:1] or self._listbox.options[:1])
 
     def _focus(self, seat: str, options: list[Node]) -> None:
-        for option in options:
+        """Bring the focus to the first of these, with its ring: what is open takes keys, however it was opened."""
+        for option in options[:1]:
             with suppress(SceneError):  # it cannot have the focus: what opens stays open
-                router_of(self.node).seat(seat).focus = option
+                router_of(self.node).seat(seat).set_focus(option, True)
 
     def _key_down(self, event: Event) -> None:
         if event.node is not self.node or self.is_open:

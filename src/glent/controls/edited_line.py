@@ -1,4 +1,4 @@
-"""A line of text with a caret and a selection, and all that can be done to it (law C4). It knows no nodes and no input.
+"""A text with a caret and a selection, and all that can be done to it (law C4). It knows no nodes and no input.
 
 Characters are what people take for one, extended grapheme clusters by Unicode's UAX #29, however many code points they
 are made of: a letter with its accents, a flag, a family. Nothing here ever splits one. Needs the extra ``glent[text]``.
@@ -32,8 +32,11 @@ def clusters(text: str) -> list[str]:
     return _CLUSTER.findall(text)
 
 
-def _is_plain(cluster: str) -> bool:
-    """Whether a character can stand in one line of text: no control character, no break."""
+def _is_plain(cluster: str, breaks: bool) -> bool:
+    """Whether a character can stand in a text: no control character, and a break only where there may be several
+    lines."""
+    if cluster == "\n":
+        return breaks
     return not any(unicodedata.category(sign) == "Cc" or sign in _BREAKS for sign in cluster)
 
 
@@ -41,12 +44,19 @@ def _is_of_word(cluster: str) -> bool:
     return _WORD.match(cluster) is not None
 
 
+def _with_breaks(text: str) -> str:
+    """A text whose breaks are all of one sort."""
+    return text.replace("\r\n", "\n").replace("\r", "\n") if "\r" in text else text
+
+
 class EditedLine:
-    """One line of text being edited. Places in it are indices of code points, always between two characters.
+    """A text being edited, of one line unless it has breaks. Places in it are indices of code points, always between
+    two characters.
 
     :param text: what is there at first, taken as it is but for breaks and control characters.
     :param max_length: how many characters it may have; None: any number.
     :param allowed: a regular expression that every character has to match, or a function that says whether one may be.
+    :param breaks: whether a line break is one of its characters.
     :param convert: makes what is inserted into something else, such as ``str.upper``.
     :raises ControlError: a length below 0, or an expression that is none.
 
@@ -56,6 +66,7 @@ class EditedLine:
     __slots__ = (
         "_allowed",
         "_bounds",
+        "_breaks",
         "_convert",
         "_doing",
         "_redo",
@@ -72,6 +83,7 @@ class EditedLine:
         max_length: int | None = None,
         allowed: str | Callable[[str], bool] | None = None,
         convert: Callable[[str], str] | None = None,
+        breaks: bool = False,
     ) -> None:
         if max_length is not None and (
             isinstance(max_length, bool) or not isinstance(max_length, int) or max_length < 0
@@ -86,7 +98,7 @@ class EditedLine:
                 raise ControlError(f"allowed is {allowed!r}, which is not a regular expression: {error}") from None
         else:
             self._allowed = allowed
-        self._convert = convert
+        self._convert, self._breaks = convert, breaks
         self._text = ""
         self._bounds: list[int] = [0]
         self.caret = self.anchor = 0
@@ -105,7 +117,8 @@ class EditedLine:
 
     def reset(self, text: str) -> None:
         """Begin anew with another text, the caret at its end; nothing is left to be undone."""
-        self._put("".join(one for one in clusters(text) if _is_plain(one)))
+        given = clusters(_with_breaks(text) if self._breaks else text)
+        self._put("".join(one for one in given if _is_plain(one, self._breaks)))
         self.caret = self.anchor = len(self._text)
         self._undo.clear()
         self._redo.clear()
@@ -188,6 +201,12 @@ class EditedLine:
         """Select the whole text."""
         self.select(0, len(self._text))
 
+    def select_line(self, place: int) -> None:
+        """Select the line at a place, from the break before it to that after it."""
+        start = self._text.rfind("\n", 0, place) + 1
+        end = self._text.find("\n", place)
+        self.select(start, len(self._text) if end < 0 else end)
+
     def select_word(self, place: int) -> None:
         """Select the word at a place, or what there is between words."""
         bounds, last = self._bounds, len(self._bounds) - 1
@@ -211,10 +230,12 @@ class EditedLine:
         """
         if self._convert is not None:
             text = self._convert(text)
+        if self._breaks:
+            text = _with_breaks(text)
         wanted: list[str] = []
         refused: list[str] = []
         for one in clusters(text):
-            fits = _is_plain(one) and (self._allowed is None or self._allowed(one))
+            fits = _is_plain(one, self._breaks) and (self._allowed is None or one == "\n" or self._allowed(one))
             (wanted if fits else refused).append(one)
         start, end = self.selection
         before, after = self._text[:start], self._text[end:]

@@ -9,6 +9,7 @@ from weakref import WeakKeyDictionary
 from glent.controls.context import seat_of
 from glent.controls.control import Control
 from glent.controls.edited_line import EditedLine, clusters
+from glent.controls.text_lines import TextLine, TextLines
 from glent.core.errors import ControlError, ValueRefusedError
 from glent.core.input.pad import is_keyboard
 from glent.core.scene.scene import Scene
@@ -61,13 +62,25 @@ class _Pocket:
 POCKETS: WeakKeyDictionary[Scene, _Pocket] = WeakKeyDictionary()
 
 
+UPDOWN = {"ArrowUp": -1, "ArrowDown": 1}
+PAGES = {"PageUp": -1, "PageDown": 1}
+REST = 0.25
+"""So long a finger rests on a field of several lines before it selects rather than scrolls, in seconds."""
+SUBMITS = ("enter", "control-enter")
+
+
 class TextField(Control):
-    """One line of text with a caret.
+    """A line of text with a caret, or several.
 
     Text comes as samples of text, so what keyboards, layouts and input methods make of keys is theirs to say. The keys:
     arrows a character, with Control a word; Home, End; with Shift they select; Backspace and Delete, with Control a
     word; Control with A, C, X, V, Z, Y, or Shift and Z. Enter submits. A press puts the caret there, a second one
     selects the word, a third one all; dragging selects. Tab into it selects all.
+
+    With several lines the text wraps, and scrolls as any area does. Up and Down, Page Up and Page Down go by lines, as
+    far from the left as they began; Home and End go to the ends of a line, with Control of the text. Enter begins a
+    line, and Control with Enter submits, or as ``submits`` says. A third press selects to the breaks, and Tab selects
+    nothing. A finger scrolls, and selects once it has rested for a moment.
 
     It acts: ``submit``, with the text; ``refused``, with what of a text could not be put in.
 
@@ -79,7 +92,10 @@ class TextField(Control):
     :param measure: how wide a text is as the renderer draws it, in node-local pixels; without it every character has 8.
     :param inset: where the text begins, in pixels from the left edge, and the room kept at the right.
     :param clipboard: where what is copied goes; by default a place that the fields of the scene share.
-    :raises ControlError: a length or an expression that cannot be.
+    :param lines: how many lines show. The node's height is shared among them.
+    :param submits: which key submits a text of several lines, ``enter`` or ``control-enter``; the other one, and Shift
+        with Enter, begin a new line.
+    :raises ControlError: a length or an expression that cannot be; a password of several lines.
 
     :ivar value: the text, to watch, bind and set. :ivar edit: the text, its caret and its selection, as it is without
         what is being composed. :ivar composing: that. :ivar measure, clipboard: as given; set others at any time.
@@ -90,11 +106,16 @@ class TextField(Control):
     value_type = "text"
     __slots__ = (
         "_cursor",
+        "_goal",
         "_inset",
         "_last",
+        "_late",
         "_offset",
         "_password",
+        "_rows",
         "_setting",
+        "_submits",
+        "_wrapped",
         "clipboard",
         "composing",
         "edit",
@@ -114,10 +135,19 @@ class TextField(Control):
         measure: Callable[[str], float] = lambda text: EACH * len(clusters(text)),
         inset: Distance = 6.0,
         clipboard: Clipboard | None = None,
+        lines: Annotated[int, Bounds(least=1, most=1_000)] = 1,
+        submits: Literal["enter", "control-enter"] = "control-enter",
     ) -> None:
         super().__init__(node)
+        if isinstance(lines, bool) or not isinstance(lines, int) or not 1 <= lines <= 1_000:
+            raise ControlError(f"{node.path}: lines is {lines!r}, expected a whole number from 1 to 1000")
+        if lines > 1 and password:
+            raise ControlError(f"{node.path}: a password has one line, and lines is {lines}")
+        if submits not in SUBMITS:
+            raise ControlError(f"{node.path}: submits is {submits!r}, expected {' or '.join(SUBMITS)}")
         self.value: Value[str] = value if value is not None else Value(start, name=node.path)
-        self.edit = EditedLine("", max_length, allowed, CONVERTS[convert] if isinstance(convert, str) else convert)
+        converts = CONVERTS[convert] if isinstance(convert, str) else convert
+        self.edit = EditedLine("", max_length, allowed, converts, breaks=lines > 1)
         self.composing = ""
         self._cursor = 0
         assert node.scene is not None
@@ -128,6 +158,16 @@ class TextField(Control):
         self._last = ("", 0, 0)
         """The text, the caret and the other end of the selection, as they were told last."""
         self._setting = False
+        self._rows, self._submits = lines, submits
+        self._late = False
+        """Whether the caret is at the end of a line rather than at the beginning of the next."""
+        self._goal: float | None = None
+        """How far from the left the caret was when it began to go up and down."""
+        self._wrapped: tuple[tuple[Any, ...], TextLines] | None = None
+        if lines > 1:
+            node.set_for_now(scrolls=True)
+            node.set_for_now(clips=True, axis="y", feel={"drag_delay": REST, **(node.feel or {})})
+            self.on_settle(self._fit)
         self.follow(self.value, self._set_from_outside)
         self.hear("text", self._typed)
         self.hear("compose", self._composed)
@@ -183,11 +223,66 @@ class TextField(Control):
     @property
     def offset(self) -> float:
         """By how many pixels the text is drawn further left than its place, so that the caret is in view."""
+        if self._rows > 1:
+            return 0.0
         room = max(0.0, self.node.size[0] - 2.0 * self._inset)
         at, whole = self.measure(self.shown[: self.caret]), self.measure(self.shown)
         offset = min(max(self._offset, at - room), at)
         self._offset = max(0.0, min(offset, max(0.0, whole - room)))
         return self._offset
+
+    @property
+    def lines(self) -> list[TextLine]:
+        """The lines that :attr:`shown` is drawn in, from the top down: each where it begins and ends in that."""
+        return list(self._wrap().all)
+
+    @property
+    def inset(self) -> float:
+        """Where the text begins, in pixels from the left edge, and from the top one of several lines."""
+        return self._inset
+
+    @property
+    def line_height(self) -> float:
+        """How high a line is, in node-local pixels. The first begins :attr:`inset` below the top, before scrolling."""
+        return max(1.0, (self.node.size[1] - 2.0 * self._inset) / self._rows)
+
+    @property
+    def caret_at(self) -> tuple[float, float]:
+        """Where the caret is: the top left corner of it, in node-local pixels before scrolling."""
+        if self._rows == 1:
+            return self._inset + self.measure(self.shown[: self.caret]) - self.offset, self._inset
+        lines, place = self._wrap(), self.caret
+        return (
+            self._inset + lines.left_of(place, self._late),
+            self._inset + lines.number(place, self._late) * self.line_height,
+        )
+
+    def _wrap(self) -> TextLines:
+        """The lines of what is shown."""
+        text, measure = self.shown, self.measure
+        width = max(0.0, self.node.size[0] - 2.0 * self._inset) if self._rows > 1 else float("inf")
+        key = (text, width, measure)
+        if self._wrapped is None or self._wrapped[0] != key:
+            places = [0]
+            for one in clusters(text):
+                places.append(places[-1] + len(one))
+            self._wrapped = (key, TextLines(text, places, width, measure))
+        return self._wrapped[1]
+
+    def _fit(self) -> None:
+        """Let its content be as high as its lines are."""
+        high = 2.0 * self._inset + len(self._wrap().all) * self.line_height
+        if self.node.content != (0.0, high):
+            self.node.set_for_now(content=(0.0, high))
+
+    def _show_caret(self) -> None:
+        """Scroll the line of the caret into view."""
+        self._fit()
+        node, top = self.node, self.caret_at[1] - self._inset
+        bottom = top + self.line_height + 2.0 * self._inset
+        scroll = max(min(node.scroll[1], top), bottom - node.size[1])
+        if scroll != node.scroll[1]:
+            node.scroll = (node.scroll[0], max(0.0, min(scroll, node.scroll_range[1])))
 
     def _split(self) -> tuple[str, str]:
         """The text before and after what is composed, which stands in place of the selection."""
@@ -196,8 +291,11 @@ class TextField(Control):
             start = end = self.edit.caret
         return self.edit.text[:start], self.edit.text[end:]
 
-    def place_at(self, x: float) -> int:
-        """The place in the text nearest to a point, in node-local pixels from the left edge."""
+    def place_at(self, x: float, y: float = 0.0) -> int:
+        """The place in the text nearest to a point, in node-local pixels from the left edge, and from the top one of
+        what shows of several lines."""
+        if self._rows > 1:
+            return self._nearest(x, y)[0]
         x += self.offset - self._inset
         text, best, minimum = self.edit.text, 0, None
         for count, place in enumerate(self.edit.bounds):
@@ -207,10 +305,16 @@ class TextField(Control):
             best, minimum = place, abs(wide - x)
         return best
 
+    def _nearest(self, x: float, y: float) -> tuple[int, bool]:
+        """The place nearest to a point, and whether that is the end of a line."""
+        down = y + self.node.scroll[1] - self._inset
+        return self._wrap().nearest(int(down // self.line_height), x - self._inset)
+
     # -- text ----------------------------------------------------------------------------------------------------------
 
     def type(self, text: str) -> None:
         """Put text in at the caret, as if it were typed."""
+        self._late, self._goal = False, None
         refused = self.edit.insert(text)
         self._changed()
         if refused:
@@ -219,6 +323,7 @@ class TextField(Control):
     def _set_from_outside(self, text: str) -> None:
         if not self._setting and text != self.edit.text:
             self.edit.reset(text)
+            self._late, self._goal = False, None
             self._last = (self.edit.text, self.edit.caret, self.edit.anchor)
 
     def _changed(self) -> None:
@@ -236,6 +341,8 @@ class TextField(Control):
             finally:
                 self._setting = False
         self._last = (self.edit.text, self.edit.caret, self.edit.anchor)
+        if self._rows > 1:
+            self._show_caret()
 
     def _typed(self, event: Event) -> None:
         event.take()
@@ -265,6 +372,8 @@ class TextField(Control):
 
         :param code: the key's W3C code. :param shift: whether Shift is down. :param control: whether Control is.
         """
+        if self._rows > 1 and self._press_in_lines(code, shift, control):
+            return True
         unit = "character" if not control else "line" if self._password else "word"
         edit = self.edit
         if code in MOVES:
@@ -278,6 +387,34 @@ class TextField(Control):
             return True
         elif not (control and self._command(code, shift)):
             return False
+        self._late, self._goal = False, None
+        self._changed()
+        return True
+
+    def _press_in_lines(self, code: str, shift: bool, control: bool) -> bool:
+        """Do what a key does otherwise among several lines; whether it does."""
+        edit, lines = self.edit, self._wrap()
+        number = lines.number(edit.caret, self._late)
+        late, goal = False, None
+        if code in UPDOWN or code in PAGES:
+            goal = self._goal if self._goal is not None else lines.left_of(edit.caret, self._late)
+            to = number + (UPDOWN[code] if code in UPDOWN else PAGES[code] * max(1, self._rows - 1))
+            if number == 0 and to < 0:
+                place = 0
+            elif number == len(lines.all) - 1 and to > number:
+                place = len(edit.text)
+            else:
+                place, late = lines.nearest(to, goal)
+        elif code in ENDS and not control:
+            start, (end, is_late) = lines.ends(edit.caret, self._late)
+            place, late = (end, is_late) if ENDS[code] else (start, False)
+        elif code in ("Enter", "NumpadEnter") and (shift or control is not (self._submits == "control-enter")):
+            self.type("\n")
+            return True
+        else:
+            return False
+        edit.go(place, shift)
+        self._late, self._goal = late, goal
         self._changed()
         return True
 
@@ -314,8 +451,12 @@ class TextField(Control):
             self._point(event)
 
     def _point(self, event: Event) -> None:
-        place = self.place_at(event.local[0])
-        if event.count == 2 and not self._password:
+        place = self._place_of(event)
+        if event.count >= 2:
+            self._late = False
+        if event.count == 3 and self._rows > 1:
+            self.edit.select_line(place)
+        elif event.count == 2 and not self._password:
             self.edit.select_word(place)
         elif event.count >= 2:
             self.edit.select_all()
@@ -323,16 +464,24 @@ class TextField(Control):
             self.edit.go(place, "Shift" in seat_of(event).modifiers)
         self._changed()
 
+    def _place_of(self, event: Event) -> int:
+        """The place that an event points at; the caret that comes there is where it points."""
+        self._goal = None
+        if self._rows == 1:
+            return self.place_at(event.local[0])
+        place, self._late = self._nearest(*event.local)
+        return place
+
     def _started(self, event: DragStart) -> None:
         if seat_of(event).last_kind == "touch":
-            self.edit.go(self.place_at(event.local[0]))
+            self.edit.go(self._place_of(event))
 
     def _dragged(self, event: Event) -> None:
-        self.edit.go(self.place_at(event.local[0]), extend=True)
+        self.edit.go(self._place_of(event), extend=True)
         self._changed()
 
     def _focused(self, event: Event) -> None:
-        if seat_of(event).uses_keys:
+        if seat_of(event).uses_keys and self._rows == 1:
             self.edit.select_all()
             self._changed()
 
