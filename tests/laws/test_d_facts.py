@@ -12,6 +12,7 @@ from hypothesis import strategies as st
 import glent
 from desk import Desk
 from glent import SceneError
+from glent.diagnose import why
 from glent.formats import (
     FileError,
     facts_problems,
@@ -220,3 +221,15 @@ def test_d3_a_schema_of_facts_that_cannot_be_used_is_refused_soon(schema: dict[s
     ((at, what),) = raised.value.problems
     assert at == "facts_schema"
     assert words in what
+
+
+def test_d5_sentences_say_what_nodes_are_called_where_asked() -> None:
+    desk = Desk(sail={"box": (0, 0, 40, 40), "role": "button", "facts": {"text": "Sail on"}})
+    verdict = desk.hand.click((5.0, 5.0))
+    assert verdict.why == "the press landed on l/sail, which is solid"
+    assert verdict.why_named == "the press landed on “Sail on” (l/sail), which is solid"
+    found = {one.node: one for one in why(desk.router, 5.0, 5.0)}
+    assert found[desk["sail"]].sentence_named == "“Sail on” (l/sail) is hit and may have the input"
+    desk["sail"].facts = {}
+    assert verdict.why_named == verdict.why
+    assert desk.hand.click((90.0, 90.0)).why_named.startswith("nothing of the UI lies where the press is")

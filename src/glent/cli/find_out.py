@@ -46,6 +46,7 @@ __all__ = ["focus", "replay_command", "why_command"]
 @click.option("--ray", type=RAY, metavar="OX OY OZ DX DY DZ", help="A ray in the world instead of X and Y, metres.")
 @click.option("--kind", type=click.Choice(["mouse", "touch", "pen"]), default="mouse", help="Touch has a longer reach.")
 @click.option("--all", "all_nodes", is_flag=True, help="Show also layers and the nodes that lie elsewhere.")
+@click.option("--names", is_flag=True, help="Say what nodes are called, before their paths.")
 @WINDOW
 @AS_JSON
 def why_command(
@@ -55,6 +56,7 @@ def why_command(
     ray: tuple[float, ...] | None,
     kind: str,
     all_nodes: bool,
+    names: bool,
     window: tuple[float, float] | None,
     as_json: bool,
 ) -> None:
@@ -69,29 +71,29 @@ def why_command(
         if x is not None:
             raise click.UsageError("give X and Y, or --ray, and not both")
         origin, direction = parts_of(ray)
-        _show_why(why_ray(router, origin, direction), router.hits_ray(origin, direction), all_nodes, as_json, {
+        _show_why(why_ray(router, origin, direction), router.hits_ray(origin, direction), all_nodes, names, as_json, {
             "ray": {"origin": list(origin), "direction": list(direction)}})  # fmt: skip
         if not as_json:
-            _tell_ray(router, origin, direction)
+            _tell_ray(router, origin, direction, names)
         return
     if x is None or y is None:
         raise click.UsageError("expected X and Y, a point of the window, or --ray with six numbers")
     world = {action: router.would_reach_world(x, y, action) for action in ("press", "move", "wheel")}
     told = {"point": [x, y], "world": world}
-    _show_why(why(router, x, y, kind), router.hits(x, y, kind=kind), all_nodes, as_json, told)
+    _show_why(why(router, x, y, kind), router.hits(x, y, kind=kind), all_nodes, names, as_json, told)
     if not as_json:
         goes = ", ".join(f"a {action} to {'the world' if yes else 'the UI'}" for action, yes in world.items())
         console().print(f"From a free mouse at ({x:g}, {y:g}) would go: {goes}.")
 
 
 def _show_why(
-    found: list[Consideration], hits: list[Hit], all_nodes: bool, as_json: bool, told: dict[str, Any]
+    found: list[Consideration], hits: list[Hit], all_nodes: bool, names: bool, as_json: bool, told: dict[str, Any]
 ) -> None:
     from glent.diagnose import Outcome
 
     by_node = {hit.node: hit for hit in hits}
     if as_json:
-        emit({**told, "nodes": [_why_row(one, by_node.get(one.node)) for one in found]})
+        emit({**told, "nodes": [_why_row(one, by_node.get(one.node), names) for one in found]})
         return
     far = any(hit.distance is not None for hit in hits)
     shown = table("", "local>", *(["metres>"] if far else []), "front to back")
@@ -106,7 +108,7 @@ def _show_why(
         spot = hit is not None and hit.distance is not None and one.node.parent is None and not one.node.children
         local = "" if hit is None or spot else f"{hit.local[0]:.1f}, {hit.local[1]:.1f}"
         metres = "" if hit is None or hit.distance is None else f"{hit.distance:.3f}"
-        shown.add_row(mark, local, *([metres] if far else []), one.sentence)
+        shown.add_row(mark, local, *([metres] if far else []), one.sentence_named if names else one.sentence)
     out = console()
     if shown.row_count:
         out.print(shown)
@@ -114,13 +116,13 @@ def _show_why(
         out.print(f"{outside} others, layers and nodes that lie elsewhere, are not shown (--all shows them)")
 
 
-def _why_row(one: Consideration, hit: Hit | None) -> dict[str, Any]:
+def _why_row(one: Consideration, hit: Hit | None, names: bool) -> dict[str, Any]:
     row: dict[str, Any] = {
         "node": one.node.path,
         "outcome": one.outcome.name.lower(),
         "by": one.by.path,
         "local": list(hit.local) if hit is not None else None,
-        "sentence": one.sentence,
+        "sentence": one.sentence_named if names else one.sentence,
     }
     if hit is not None and hit.point is not None and hit.normal is not None:
         row |= {"distance": hit.distance, "point": list(hit.point), "normal": list(hit.normal)}
@@ -128,10 +130,10 @@ def _why_row(one: Consideration, hit: Hit | None) -> dict[str, Any]:
     return row
 
 
-def _tell_ray(router: Router, origin: Vector3, direction: Vector3) -> None:
+def _tell_ray(router: Router, origin: Vector3, direction: Vector3, names: bool) -> None:
     verdict = router.feed(RaySample(router.now if router.now > -1e11 else 0.0, "press", origin, direction))
     out = console()
-    out.print(f"A press of a ray there: {verdict.why}.", markup=False)
+    out.print(f"A press of a ray there: {verdict.why_named if names else verdict.why}.", markup=False)
     spot = verdict.spot
     if spot is not None and spot.point is not None and spot.normal is not None:
         at, normal = (", ".join(f"{one:.3f}" for one in part) for part in (spot.point, spot.normal))

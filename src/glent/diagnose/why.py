@@ -10,6 +10,7 @@ from glent.core.errors import SampleError, SceneError
 from glent.core.geometry.world.ray import Ray, checked_ray
 from glent.core.routing.aim import Aim, camera_ray, local_of
 from glent.core.routing.router import Router
+from glent.core.scene.accessible import called
 from glent.core.scene.island import BOX
 from glent.core.scene.space import covers
 
@@ -71,9 +72,17 @@ class Consideration:
 
     @property
     def sentence(self) -> str:
-        """The outcome as a sentence."""
-        text = self.outcome.value.format(node=self.node.path, by=self.by.path)
-        return f"{text}; disabled by {self.disabled.path}" if self.disabled is not None and self.hit else text
+        """The outcome as a sentence. Nodes stand in it by their paths."""
+        return self._said(lambda node: node.path)
+
+    @property
+    def sentence_named(self) -> str:
+        """The same, with nodes by what people call them (:attr:`Node.accessible_name`), and their paths after it."""
+        return self._said(called)
+
+    def _said(self, name_of: Callable[[Node], str]) -> str:
+        text = self.outcome.value.format(node=name_of(self.node), by=name_of(self.by))
+        return f"{text}; disabled by {name_of(self.disabled)}" if self.disabled is not None and self.hit else text
 
 
 HITS = (Outcome.OFFERED, Outcome.REACHED, Outcome.COVERED, Outcome.MODAL, Outcome.BLOCKED)

@@ -8,6 +8,8 @@ from glent.core.errors import NotSealedError
 from glent.core.routing.reasons import Reason
 
 if TYPE_CHECKING:
+    from collections.abc import Callable
+
     from glent.core.routing.event import Event
     from glent.core.routing.hit.point import Hit
     from glent.core.scene.node import Node
@@ -32,6 +34,10 @@ class Drop:
 
     def __repr__(self) -> str:
         return f"<Drop {self.payload!r} from {self.source.path} at ({self.point[0]:g}, {self.point[1]:g})>"
+
+
+def _path_of(node: Node) -> str:
+    return node.path
 
 
 Outcome = tuple[str | None, tuple[tuple[str, "Node"], ...], "Drop | None"]
@@ -123,10 +129,20 @@ class Verdict:
 
     @property
     def why(self) -> str:
-        """The reason as a sentence, made when it is read."""
+        """The reason as a sentence, made when it is read. Nodes stand in it by their paths."""
+        return self._said(_path_of)
+
+    @property
+    def why_named(self) -> str:
+        """The same, with nodes by what people call them (:attr:`Node.accessible_name`), and their paths after it."""
+        from glent.core.scene.accessible import called  # seldom wanted
+
+        return self._said(called)
+
+    def _said(self, name_of: Callable[[Node], str]) -> str:
         about = self._about if self._about is not None else self._owner
-        about_text = about or "" if about is None or isinstance(about, str) else about.path
-        owner = self._owner.path if self._owner is not None else "nobody"
+        about_text = about or "" if about is None or isinstance(about, str) else name_of(about)
+        owner = name_of(self._owner) if self._owner is not None else "nobody"
         return self._sealed().value.format(what=self._what, owner=owner, about=about_text)
 
     @property

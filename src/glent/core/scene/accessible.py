@@ -13,7 +13,7 @@ from glent.core.scene.roles import TYPED
 if TYPE_CHECKING:
     from glent.core.scene.node import Node
 
-__all__ = ["description_of", "name_of"]
+__all__ = ["called", "description_of", "name_of"]
 
 BY_CONTENT = frozenset({
     "button", "checkbox", "gridcell", "heading", "link", "listitem", "menuitem", "menuitemcheckbox", "menuitemradio",
@@ -28,6 +28,12 @@ def name_of(node: Node) -> str:
     if by is not None:
         return _own_name(by, True)
     return _own_name(node, node.role in BY_CONTENT)
+
+
+def called(node: Node) -> str:
+    """A node as a sentence for people has it: by what it is called, with its path; by that alone if nothing tells."""
+    name = name_of(node)
+    return f"“{name}” ({node.path})" if name else node.path
 
 
 def description_of(node: Node) -> str:
