@@ -207,10 +207,10 @@ def owner_of(node: Node) -> tuple[Control | None, str]:
 
 def text_of(node: Node, control: Control | None = None, part: str = "") -> str:
     """What to write on a node: what its control says, its fact ``text``, or the name of a control that says neither."""
-    if isinstance(control, ScreenKeys | Dialog) and part in control.labels:
-        return control.labels[part]
-    if isinstance(control, Dialog) and part == "message":
-        return control.message
+    if isinstance(control, ScreenKeys) and (label := control.label_of(part)):
+        return label
+    if isinstance(control, Dialog) and (part == "message" or part in control.labels):
+        return control.message if part == "message" else control.labels[part]
     if isinstance(control, Slots) and part in control.items:
         return str(control.items[part])
     if isinstance(control, Spinbutton) and part in ("more", "less"):

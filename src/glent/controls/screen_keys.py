@@ -84,6 +84,11 @@ class ScreenKeys(Control):
         """What stands on the keys, by their paths below the node."""
         return {name: key.shown(bool(self.shift)) for name, key in self._keys.items()}
 
+    def label_of(self, part: str) -> str:
+        """What stands on one key, by its path below the node; empty if there is none."""
+        key = self._keys.get(part)
+        return key.shown(bool(self.shift)) if key is not None else ""
+
     def key(self, text: str) -> Node:
         """The key that types a text, with or without Shift, or does this (``"backspace"``).
 
