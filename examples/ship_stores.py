@@ -6,7 +6,7 @@ from glent import Flow, Node, Place, Router, Scene
 from glent.controls import Combobox, Listbox, Spinbutton, TextField, Tree
 from glent.testing import Hand
 
-scene = Scene(size=(1280, 720))
+scene = Scene(size=(880, 550))
 desk = scene.layer("desk")
 
 names = desk.add("tugs", place=Place(width=160, height=96), order=1).add("names", flow=Flow("column"))

@@ -40,6 +40,30 @@ def _gallery(folder: Path) -> None:
     pygame.quit()
 
 
+def _stores(folder: Path) -> None:
+    """A list that has dropped down, a number, a tree, and a text of several lines with some of it selected."""
+    import runpy
+
+    import pygame
+
+    from glent.adapters.pygame_painter import paint_scene
+
+    made = runpy.run_path(str(Path(__file__).parent / "ship_stores.py"))
+    scene, hand = made["scene"], made["hand"]
+    surface = pygame.Surface((1280, 800))
+    surface.fill((18, 28, 38))
+    scene.window = surface.get_size()
+    paint_scene(surface, scene)  # from here on the log knows how wide the font is
+    hand.press_keys("ControlLeft", "Home")
+    hand.press_keys("ShiftLeft", "ArrowDown")
+    hand.click("desk/tug")
+    hand.press_keys("ArrowUp")
+    made["router"].settle()
+    paint_scene(surface, scene)
+    pygame.image.save(surface, str(folder / "ship-stores.png"))
+    pygame.quit()
+
+
 def main(folder: Path) -> None:
     folder.mkdir(parents=True, exist_ok=True)
     router, _ = manned(on_error=lambda error, event: None)
@@ -97,6 +121,7 @@ def main(folder: Path) -> None:
     pygame.image.save(window.surface, str(folder / "tower.png"))
     pygame.quit()
     _gallery(folder)
+    _stores(folder)
     router, tower = manned_tower()
     steps = played(router, tower, read_recording(RECORDINGS["moorings"]))
     rays = [ray for until in (0.17, 0.5, 0.97) for ray in shown_rays(router, steps, until)]
