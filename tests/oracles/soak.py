@@ -17,13 +17,13 @@ from pathlib import Path
 
 sys.path.insert(0, str(Path(__file__).parent))
 
-from controls_machine import ControlsMachine
+from controls_machine import ControlsMachine, StoresMachine
 from drive import FoundError, drive
 from pointers_machine import RouterMachine, WildMachine
 from seats_machine import SeatsMachine, WildSeatsMachine
 from world_machine import WorldMachine
 
-MACHINES = (RouterMachine, WildMachine, SeatsMachine, WildSeatsMachine, WorldMachine, ControlsMachine)
+MACHINES = (RouterMachine, WildMachine, SeatsMachine, WildSeatsMachine, WorldMachine, ControlsMachine, StoresMachine)
 LENGTHS = (60, 150, 300, 600)
 """Steps of a run: short ones see more scenes, long ones more of each."""
 
