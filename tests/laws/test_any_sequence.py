@@ -5,7 +5,7 @@ from __future__ import annotations
 import pytest
 from hypothesis import HealthCheck, settings
 
-from controls_machine import ControlsMachine, StoresMachine
+from controls_machine import ControlsMachine
 from drive import drive
 from pointers_machine import RouterMachine, WildMachine
 from seats_machine import SeatsMachine, WildSeatsMachine
