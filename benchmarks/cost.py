@@ -22,6 +22,7 @@ import flowing
 import focusing
 import gestures
 import listing
+import mirroring
 import pointing
 import rivals
 import scenes
@@ -241,6 +242,7 @@ ROWS: list[tuple[str, Callable[[], float], str, float, float]] = [
     *flowing.ROWS,
     *building.ROWS,
     *listing.ROWS,
+    *mirroring.ROWS,
     ("a frame of 200 controls with a slider that moves, beyond the drag itself", moving_slider, "idle moves", 10, 5),
     ("memory a node, index included", memory, "KiB", 1.5, 0.8),
     ("import glent, against import numpy", importing, "×", 1.6, 1.2),

@@ -11,9 +11,9 @@ INDEX = ROOT / "docs/laws/index.md"
 CHAPTERS = (
     "solidity", "hit-testing", "pointers", "routing", "gestures", "world", "modals-and-focus", "rays-and-panels",
     "seats", "flow-and-values", "controls", "names-and-requests",
-    "tools",
+    "declared-and-mirrored", "tools",
 )  # fmt: skip
-LETTERS = "SHPRGWMFXTLVCNQD"
+LETTERS = "SHPRGWMFXTLVCNQID"
 MENTION = re.compile(rf"(?<![\w#.\"'])([{LETTERS}])(\d{{1,2}})(?:–\1?(\d{{1,2}}))?(?![\w\"'])")
 HEAD = """# Law, code and tests
 
