@@ -213,6 +213,8 @@ def text_of(node: Node, control: Control | None = None, part: str = "") -> str:
         return control.message if part == "message" else control.labels[part]
     if isinstance(control, Slots) and part in control.items:
         return str(control.items[part])
+    if isinstance(control, ToolWindow) and not part:
+        return ""  # its title says it
     if isinstance(control, Spinbutton) and part in ("more", "less"):
         return "+" if part == "more" else "\u2212"
     if isinstance(control, Spinbutton | Combobox) and not part:
@@ -428,14 +430,15 @@ def _measure(size: int, scale: float) -> Callable[[str], float]:
 def _paint_field(surface: pygame.Surface, node: Node, field: TextField, m: Affine) -> None:
     """The text of a field, or else a hint, what is selected in it, and its caret."""
     scale = abs(m[0]) or 1.0
-    size = max(SMALLEST, round(min(17.0, field.line_height * 0.75) * scale))
+    size = max(SMALLEST, round(min(17.0, field.line_height * 0.8) * scale))
     words = font(size)
     field.measure = _measure(size, scale)
     half = words.get_linesize() / 2.0
     shown, (first, last) = field.shown, field.selection
     scrolled = node.scroll[1]
+    above = (node.size[1] - 2.0 * field.inset) > field.line_height  # of several lines, the first begins below the top
     for number, (start, end) in enumerate(field.lines):
-        down = field.inset + (number + 0.5) * field.line_height - scrolled
+        down = field.inset * above + (number + 0.5) * field.line_height - scrolled
         left, middle = apply(m, field.inset - field.offset, down)
         from_, to = max(first, start), min(last, end)
         if from_ < to:

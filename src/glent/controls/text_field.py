@@ -243,14 +243,20 @@ class TextField(Control):
 
     @property
     def line_height(self) -> float:
-        """How high a line is, in node-local pixels. The first begins :attr:`inset` below the top, before scrolling."""
-        return max(1.0, (self.node.size[1] - 2.0 * self._inset) / self._rows)
+        """How high a line is, in node-local pixels: of a single one as high as the node. The first of several begins
+        :attr:`inset` below the top, before scrolling."""
+        return max(1.0, (self.node.size[1] - 2.0 * self._from_top) / self._rows)
+
+    @property
+    def _from_top(self) -> float:
+        """How far below the top the first line begins."""
+        return self._inset if self._rows > 1 else 0.0
 
     @property
     def caret_at(self) -> tuple[float, float]:
         """Where the caret is: the top left corner of it, in node-local pixels before scrolling."""
         if self._rows == 1:
-            return self._inset + self.measure(self.shown[: self.caret]) - self.offset, self._inset
+            return self._inset + self.measure(self.shown[: self.caret]) - self.offset, 0.0
         lines, place = self._wrap(), self.caret
         return (
             self._inset + lines.left_of(place, self._late),
