@@ -18,6 +18,7 @@ from rich.progress import track
 from rich.table import Table
 
 import building
+import declaring
 import flowing
 import focusing
 import gestures
@@ -243,6 +244,7 @@ ROWS: list[tuple[str, Callable[[], float], str, float, float]] = [
     *building.ROWS,
     *listing.ROWS,
     *mirroring.ROWS,
+    *declaring.ROWS,
     ("a frame of 200 controls with a slider that moves, beyond the drag itself", moving_slider, "idle moves", 10, 5),
     ("memory a node, index included", memory, "KiB", 1.5, 0.8),
     ("import glent, against import numpy", importing, "×", 1.6, 1.2),

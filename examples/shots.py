@@ -64,6 +64,28 @@ def _stores(folder: Path) -> None:
     pygame.quit()
 
 
+def _tugs(folder: Path) -> None:
+    """Two tugs with windows, one turned by its slider, and the menu open."""
+    import runpy
+
+    import pygame
+
+    from glent.adapters.pygame_painter import paint_scene
+
+    made = runpy.run_path(str(Path(__file__).parent / "tug_windows.py"))
+    scene, hand, turn = made["scene"], made["hand"], made["turn"]
+    hand.click("water/anchovy")
+    turn(1.0, [])
+    hand.click("tools/menus/harbour")
+    turn(1.1, [])
+    surface = pygame.Surface((1280, 800))
+    surface.fill((18, 28, 38))
+    scene.window = surface.get_size()
+    paint_scene(surface, scene)
+    pygame.image.save(surface, str(folder / "tug-windows.png"))
+    pygame.quit()
+
+
 def main(folder: Path) -> None:
     folder.mkdir(parents=True, exist_ok=True)
     router, _ = manned(on_error=lambda error, event: None)
@@ -122,6 +144,7 @@ def main(folder: Path) -> None:
     pygame.quit()
     _gallery(folder)
     _stores(folder)
+    _tugs(folder)
     router, tower = manned_tower()
     steps = played(router, tower, read_recording(RECORDINGS["moorings"]))
     rays = [ray for until in (0.17, 0.5, 0.97) for ray in shown_rays(router, steps, until)]

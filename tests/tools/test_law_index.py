@@ -6,7 +6,7 @@ import re
 
 from law_index import INDEX, LETTERS, ROOT, held, kept, laws, page
 
-TO_COME = {"D": (2,), "I": (4, 5)}
+TO_COME = {"D": (2,)}
 """Laws whose numbers are taken, of tools that are not there yet."""
 
 

@@ -7,8 +7,9 @@ from typing import TYPE_CHECKING, cast
 
 from glent.controls.tooltip import Tooltip
 from glent.core.arguments import is_number, listed
+from glent.core.scene.flow import Flow
 from glent.core.scene.layer import Layer
-from glent.immediate import kinds
+from glent.immediate import kinds, menus
 from glent.immediate.errors import DeclarationError
 from glent.immediate.frame import Frame
 from glent.immediate.item import FIT, NOTHING, Declared, Item, Style, caption
@@ -17,6 +18,7 @@ if TYPE_CHECKING:
     from types import TracebackType
 
     from glent.core.geometry.affine import Box
+    from glent.core.routing.dispatch import Dispatcher
     from glent.core.routing.router import Router
     from glent.core.scene.node import Node
 
@@ -83,6 +85,7 @@ class Draft:
         assert frame is not None
         frame.over = True
         if kind is None:
+            self._lay(frame.declared)
             self._hold(self._top, frame.declared)
 
     # -- what it is asked ----------------------------------------------------------------------------------------------
@@ -116,11 +119,24 @@ class Draft:
 
     def in_handler(self) -> bool:
         """Whether a handler is running."""
+        dispatcher = self.dispatcher()
+        return dispatcher is not None and dispatcher.running
+
+    def dispatcher(self) -> Dispatcher | None:
+        """Who runs the handlers of the scene."""
         scene = self._layer.scene
         router = scene.router if scene is not None else None
-        return router is not None and cast("Router", router)._state.dispatcher.running
+        return cast("Router", router)._state.dispatcher if router is not None else None
 
     # -- when a frame is over ------------------------------------------------------------------------------------------
+
+    def _lay(self, declared: Declared) -> None:
+        """Lay what stands in the layer itself in a column, below a bar of menus if there is one."""
+        pad, barred = self._style.pad, any(one.kind is menus.BAR for one in declared.children)
+        above = pad + self._style.line * barred
+        flow = Flow("column", gap=self._style.gap, padding=(above, pad, pad, pad), align="start")
+        if self._layer.flow != flow:
+            self._layer.set_for_now(flow=flow)
 
     def _hold(self, item: Item, declared: Declared) -> None:
         """Have an item hold what was declared in it."""

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import sys
 from collections.abc import Callable, Iterator, Sequence
 from contextlib import contextmanager
@@ -23,6 +24,8 @@ __all__ = ["Frame", "MenuFrame"]
 T = TypeVar("T")
 
 MOST_NUMBERS = 4
+OWN = frozenset({__file__, contextlib.__file__})
+"""The files that stand between a declaration and the program that makes it."""
 
 
 class Frame:
@@ -30,11 +33,13 @@ class Frame:
     row, column or area; a window's tells it from all other windows. What is declared again under its key is the same
     thing (law I1)."""
 
-    __slots__ = ("_draft", "_last", "_stack", "_tops", "over")
+    __slots__ = ("_dispatcher", "_draft", "_last", "_stack", "_tops", "over")
 
     def __init__(self, draft: Draft, top: Item) -> None:
         self._draft = draft
+        self._dispatcher = draft.dispatcher()
         root = Declared(kinds.COLUMN, "", (), (_here.__code__, 0), top)
+        root.hold()
         self._stack = [root]
         self._tops = root
         self._last: Declared | None = None
@@ -127,12 +132,15 @@ class Frame:
             are. :param gives: what can be dragged out of it; None: drags are told as distances.
         :param accepts: asked whether something may be dropped here.
         """
-        numbers = listed(size)
-        if numbers is None or len(numbers) != 2 or not all(map(is_number, numbers)) or min(numbers) < 0:
-            self._refuse(f"the size is {size!r}, expected a width and a height")
-        assert numbers is not None
-        box = (None, None, *numbers) if at is None else (*at, *numbers)
-        return Region(self._declare(kinds.REGION, key, (box, gives, accepts), key).item)
+        made = self._declare(kinds.REGION, key, (at, size, gives, accepts), key)
+        if made.item is None or made.item.args[:2] != (at, size):
+            for given, what in ((size, "size"), (at, "place")):
+                numbers = listed(given) if given is not None or what == "size" else (0, 0)
+                if numbers is None or len(numbers) != 2 or not all(map(is_number, numbers)):
+                    self._refuse(f"the {what} is {given!r}, expected two finite numbers")
+            if min(size) < 0:
+                self._refuse(f"the size is {size!r}, expected a width and a height from 0")
+        return Region(made.item)
 
     def tooltip(self, text: str) -> None:
         """A word about the thing that was declared last."""
@@ -216,6 +224,7 @@ class Frame:
 
     @contextmanager
     def _within(self, made: Declared) -> Iterator[None]:
+        made.hold()
         self._stack.append(made)
         try:
             yield
@@ -224,14 +233,16 @@ class Frame:
             self._last = made
 
     def _declare(self, kind: Kind, key: str | None, args: tuple[Any, ...], text: str) -> Declared:
+        at = _here()
         if self.over:
-            self._refuse("the frame is over, expected declarations within `with draft as now`")
-        if self._draft.in_handler():
-            self._refuse("a handler cannot declare anything, expected declarations between samples, once a frame")
+            raise DeclarationError(f"{_line(at)}: the frame is over, expected declarations within `with draft as now`")
+        if self._dispatcher is not None and self._dispatcher.running:
+            raise DeclarationError(f"{_line(at)}: a handler cannot declare anything, expected declarations between"
+                                   " samples, once a frame")  # fmt: skip
         name = key if key is not None else text
         above = self._stack[-1]
-        at = _here()
-        if not isinstance(name, str) or not name or "/" in name or not name.isprintable():
+        item = above.item.children.get(name) if above.item is not None else None
+        if item is None and (not isinstance(name, str) or not name or "/" in name or not name.isprintable()):
             raise DeclarationError(
                 f"{_line(at)}: the key is {name!r}, expected printable text without a slash; key= gives one"
             )
@@ -240,13 +251,11 @@ class Frame:
             raise DeclarationError(
                 f"{_line(at)}: the key {name!r} stands at {_line(before.at)} already; expected another, by key="
             )
-        item = above.item.children.get(name) if above.item is not None else None
-        if item is not None and (item.kind is not kind or item.node.scene is None or not _fits(item, args)):
+        if item is not None and (item.kind is not kind or item.node._scene is None or not kind.fits(item, args)):
             item = None
-        made = Declared(kind, name, args, at, item)
-        above.keys[name] = made
-        above.children.append(made)
-        self._last = made
+        self._last = made = Declared(kind, name, args, at, item)
+        above.keys[name] = made  # type: ignore[index]
+        above.children.append(made)  # type: ignore[attr-defined]
         return made
 
     def _valued(self, kind: Kind, key: str | None, args: tuple[Any, ...], text: str, value: Any) -> Any:
@@ -286,11 +295,6 @@ class MenuFrame:
         return made.item.take_clicks() if made.item is not None else 0
 
 
-def _fits(item: Item, args: tuple[Any, ...]) -> bool:
-    """Whether an item can become what is declared; one of another make is made anew."""
-    return item.kind is not kinds.NUMBERS or item.args[4] == args[4]
-
-
 def _text(text: object) -> str:
     if not isinstance(text, str):
         raise DeclarationError(f"{_line(_here())}: the text is {text!r}, expected a text")
@@ -299,10 +303,8 @@ def _text(text: object) -> str:
 
 def _here() -> tuple[CodeType, int]:
     """The line of the program that declares."""
-    frame = sys._getframe(1)
-    while frame.f_back is not None and frame.f_globals.get("__name__", "").startswith(
-        ("glent.immediate", "contextlib")
-    ):
+    frame = sys._getframe(2)
+    while frame.f_back is not None and frame.f_code.co_filename in OWN:
         frame = frame.f_back
     return frame.f_code, frame.f_lineno
 

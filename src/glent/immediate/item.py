@@ -7,13 +7,13 @@ what was declared: those whose key is there again are kept, with node, control, 
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from typing import TYPE_CHECKING, Any, cast
 
 from glent.core.scene.place import Place
 
 if TYPE_CHECKING:
-    from collections.abc import Callable
+    from collections.abc import Callable, Sequence
     from types import CodeType
 
     from glent.controls import Control
@@ -23,6 +23,7 @@ if TYPE_CHECKING:
 __all__ = ["Declared", "Item", "Kind", "Style"]
 
 NOTHING: Any = object()
+NO_KEYS: Mapping[str, Declared] = {}
 
 
 class Style:
@@ -61,9 +62,13 @@ class Declared:
         self.kind, self.key, self.args, self.at, self.item = kind, key, args, at, item
         self.value: Any = NOTHING
         """What the program gave, if that is another than it was given last."""
-        self.children: list[Declared] = []
-        self.keys: dict[str, Declared] = {}
+        self.children: Sequence[Declared] = ()
+        self.keys: Mapping[str, Declared] = NO_KEYS
         self.tip: str | None = None
+
+    def hold(self) -> None:
+        """Make it one that can hold others."""
+        self.children, self.keys = [], {}
 
 
 class Item:
@@ -140,6 +145,10 @@ class Kind:
 
     keeps_order = True
     """Whether what it holds lies in the order of declaration."""
+
+    def fits(self, item: Item, args: tuple[Any, ...]) -> bool:
+        """Whether an item can become what is declared; one of another make is made anew."""
+        return True
 
     def add(self, parent: Node, key: str, args: tuple[Any, ...], style: Style) -> Item:
         """Make an item, below the node that holds such."""

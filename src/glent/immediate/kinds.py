@@ -82,6 +82,9 @@ class _Toggle(Kind):
 class _Numbers(Kind):
     """A text and one slider to four."""
 
+    def fits(self, item: Item, args: tuple[Any, ...]) -> bool:
+        return bool(len(item.data) == args[4])
+
     def add(self, parent: Node, key: str, args: tuple[Any, ...], style: Style) -> Item:
         _, low, high, step, count, _ = args
         node = parent.add_for_now(key, place=FIT, flow=Flow("row", gap=style.gap), role="group")
@@ -281,12 +284,9 @@ class _Region(Kind):
         return item
 
     def update(self, item: Item, args: tuple[Any, ...], style: Style) -> None:
-        box, gives, accepts = args
-        item.data.gives, item.data.accepts = gives, accepts
-        left, top, width, height = box
-        item.node.place = (
-            Place(width=width, height=height) if left is None else Place(left, top, width=width, height=height)
-        )
+        at, (width, height), item.data.gives, item.data.accepts = args
+        left, top = at if at is not None else (None, None)
+        item.node.place = Place(left, top, width=width, height=height)
 
 
 TEXT, RULE, BUTTON, TOGGLE, NUMBERS, CHOICE, FIELD = (
