@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections import Counter, defaultdict
 from dataclasses import replace
 from itertools import islice
+from types import SimpleNamespace
 from typing import ClassVar
 
 import pytest
@@ -15,6 +16,8 @@ from hypothesis.stateful import RuleBasedStateMachine, initialize, invariant, pr
 import plain_hits as plain
 from glent import Event, Feel, KeySample, Node, Place, PointerSample, Reason, Router, WheelSample, WindowSample
 from glent.core.routing.gestures.drag import Drag
+from glent.immediate import Draft
+from glent.mirror import Mirror
 from plain_contest import TooCloseError
 from plain_pointers import PlainRouter, path
 from strategies import keywords, places, points, scenes, solidities
@@ -96,7 +99,7 @@ class RouterMachine(RuleBasedStateMachine):
 
     def hear(self, event: Event) -> None:
         node, pointer, kind = event.here, event.pointer, event.kind
-        ends = ("leave", "cancel", "drag_end", "drag_leave", "pinch", "hold_progress")
+        ends = ("leave", "release", "cancel", "drag_end", "drag_leave", "pinch", "hold_progress")
         assert node.scene is not None or kind in ends, "P6: only what is owed reaches a removed node"
         if kind == "drag_start":
             self.starts.append((pointer, event))
@@ -571,6 +574,34 @@ class WildMachine(RouterMachine):
             self.router.drag_onto(event.here, victim)
         elif act == "scroll" and victim.is_visible and victim.is_enabled:
             self.router.scroll(victim, 5, 30)
+
+    @rule(numbers=st.lists(st.integers(0, 5), max_size=6), at=points, mirrored=st.booleans())
+    def declare(self, numbers: list[int], at, mirrored: bool) -> None:
+        """Things that are declared, and widgets that are mirrored, lie among the nodes: every law holds (I6)."""
+        shown = list(dict.fromkeys(numbers))
+        if not hasattr(self, "draft") or self.draft_layer.scene is None:
+            self.added += 1
+            self.draft_layer = self.scene.layer(f"draft{self.added}", order=self.added % 3)
+            self.draft = Draft(self.draft_layer)
+            self.widgets = SimpleNamespace(name="root", box=(0, 0, 300, 300), children=[])
+            self.mirror = Mirror(
+                self.draft_layer,
+                self.widgets,
+                handle=lambda widget, event: self.hear(event),
+                hears=("enter", "leave", "press", "release", "cancel"),
+            )
+        if mirrored:
+            self.widgets.children = [
+                SimpleNamespace(name=f"w{one}", box=(at[0] + 20 * one, at[1], 30, 30), children=[]) for one in shown
+            ]
+            self.mirror.update()
+            return
+        with self.draft as now:
+            for one in shown:
+                with now.window(f"t{one}", at=(at[0] / 2 + 40 * one, at[1] / 2), closable=False):
+                    now.number("n", float(one), high=9.0)
+                    now.region("r", (40, 30))
+                    now.button("b")
 
     @rule(
         number=index, slides=st.booleans(), again=st.sampled_from([0.0, 0.3]), kinds=st.sampled_from([(), ("mouse",)])

@@ -251,7 +251,7 @@ class Frame:
             raise DeclarationError(
                 f"{_line(at)}: the key {name!r} stands at {_line(before.at)} already; expected another, by key="
             )
-        if item is not None and (item.kind is not kind or item.node._scene is None or not kind.fits(item, args)):
+        if item is not None and (item.kind is not kind or not item.is_whole or not kind.fits(item, args)):
             item = None
         self._last = made = Declared(kind, name, args, at, item)
         above.keys[name] = made  # type: ignore[index]

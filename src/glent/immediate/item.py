@@ -90,12 +90,15 @@ class Item:
         "kind",
         "node",
         "order",
+        "parts",
         "tip",
     )
 
     def __init__(self, kind: Kind, key: str, node: Node) -> None:
         self.kind, self.key, self.node = kind, key, node
         self.holder = node
+        self.parts: list[Node] = []
+        """The nodes that it needs besides its own."""
         self.control: Control | None = None
         self.children: dict[str, Item] = {}
         self.order: list[str] = []
@@ -104,6 +107,11 @@ class Item:
         self.given: Any = NOTHING
         self.data: Any = None
         self.tip: tuple[str, Node, Control] | None = None
+
+    @property
+    def is_whole(self) -> bool:
+        """Whether all its nodes are there: others may have removed some."""
+        return self.node._scene is not None and all(one._scene is not None for one in self.parts)
 
     def take_clicks(self) -> int:
         """The clicks since they were asked for last."""

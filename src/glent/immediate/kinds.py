@@ -89,7 +89,7 @@ class _Numbers(Kind):
         _, low, high, step, count, _ = args
         node = parent.add_for_now(key, place=FIT, flow=Flow("row", gap=style.gap), role="group")
         item = Item(self, key, node)
-        node.add_for_now("text", facts={"align": "start"})
+        item.parts.append(node.add_for_now("text", facts={"align": "start"}))
         item.data = [
             Slider(
                 node.add_for_now(f"{number}", place=Place(width=RAIL, height=style.line)),
@@ -97,6 +97,7 @@ class _Numbers(Kind):
             )
             for number in range(count)
         ]
+        item.parts += [one for slider in item.data for one in slider.node.walk()]
         return item
 
     def update(self, item: Item, args: tuple[Any, ...], style: Style) -> None:
@@ -121,12 +122,13 @@ class _Choice(Kind):
         _, options, _ = args
         node = parent.add_for_now(key, place=FIT, flow=Flow("row", gap=style.gap), role="group")
         item = Item(self, key, node)
-        node.add_for_now("text", facts={"align": "start"})
+        item.parts.append(node.add_for_now("text", facts={"align": "start"}))
         radios = node.add_for_now("options", place=FIT, flow=Flow("row", gap=style.gap))
         item.data = named(options)
         for name, text in item.data.items():
             caption(radios.add_for_now(name, role="radio"), text, style.size(text))
         item.control = RadioGroup(radios)
+        item.parts.append(radios)
         return item
 
     def update(self, item: Item, args: tuple[Any, ...], style: Style) -> None:
@@ -233,6 +235,7 @@ class _Window(Kind):
         item.holder = node.add_for_now(
             "in", place=FIT if size is None else Place(grow=1), flow=Flow("column", gap=style.gap)
         )
+        item.parts.append(item.holder)
         window = ToolWindow(node, title=bar, close_button=closable, resizable=size is not None)
         window.on("close", item.count_click)
         item.control = window
@@ -262,7 +265,6 @@ class _Region(Kind):
         node, touched = item.node, _Touched()
         item.data = touched
         node.solidity = "solid"
-        node.on_for_now("enter", lambda event: None)
         node.on_for_now("click", item.count_click)
 
         def started(event: DragStart) -> None:

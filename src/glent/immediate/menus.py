@@ -45,6 +45,7 @@ class _Menu(Kind):
         item.holder = node.root.add_for_now(
             name, order=1_000, place=Place(width=WIDE, height="fit-content"), flow=Flow("column", padding=style.gap)
         )
+        item.parts.append(item.holder)
         return item
 
     def begin(self, item: Item, above: Item) -> None:
