@@ -10,7 +10,8 @@ from hypothesis import HealthCheck, settings
 from hypothesis import strategies as st
 from hypothesis.stateful import RuleBasedStateMachine, initialize, invariant, rule
 
-from glent import PointerSample, Reason, Router, Scene
+from glent import PointerSample, Reason, Router, Scene, TickSample
+from glent.formats import Recording
 from glent.immediate import DeclarationError, Draft
 from glent.testing import Hand
 
@@ -373,3 +374,42 @@ def test_i3_what_cannot_be_declared_is_refused_with_the_line(call: Any, why: str
     with pytest.raises(DeclarationError, match=f"test_i_declared.py:\\d+: {why}"), desk.draft as now:
         call(now)
     assert desk.scene["tools"].children == ()
+
+
+def test_r7_the_same_samples_are_the_same_again_though_all_is_declared() -> None:
+    def program(router: Router) -> list[str]:
+        draft, tugs, told = Draft(router.scene.layer("tools")), {"a": 1.0, "b": 2.0}, []
+
+        def frame() -> None:
+            with draft as now:
+                for name in sorted(tugs, key=tugs.get):
+                    with now.window(name, at=(20, 20 + 200 * (name == "b"))) as box:
+                        tugs[name] = now.number("speed", tugs[name], high=9.0)
+                        tugs[name] += now.button("faster")
+                        if box.closed:
+                            tugs.pop(name)
+
+        def fed(sample: Any, verdict: Any) -> None:
+            if not isinstance(sample, TickSample) or verdict.events:  # which are recorded
+                told.extend([f"{verdict.why} {verdict.world}", *map(repr, verdict.events), repr(tugs)])
+                frame()
+
+        frame()
+        router.watch(fed)
+        return told
+
+    scene = Scene((800, 600))
+    router, recording = Router(scene), Recording((800.0, 600.0))
+    recording.follow(router)
+    told, hand = program(router), Hand(router)
+    hand.wait(0.1)
+    for path in ("a/in/faster", "b/in/speed/0", "a/title/close"):
+        hand.click(f"tools/{path}")
+    hand.drag("tools/b/title", (300.0, 300.0))
+    hand.wait(0.2)
+    assert "{'b': 4." in told[-1]
+    again = Router(Scene((800, 600)))
+    others = program(again)
+    for sample in recording.samples:
+        again.feed(sample)
+    assert others == told

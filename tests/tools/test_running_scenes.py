@@ -208,3 +208,23 @@ def test_d1_map_and_why_say_what_a_press_does(kinds: list[str], x: int, y: int) 
     assert verdict.world == (at is None) == (first is None)
     assert at is None or (first is not None and first.node is at)
     assert verdict.owner is None or (at is not None and at.is_within(verdict.owner))
+
+
+def test_i6_tools_show_what_is_declared_and_what_is_mirrored_under_its_keys(tmp_path, monkeypatch) -> None:
+    monkeypatch.syspath_prepend(str(tmp_path))
+    (tmp_path / "declared_ui.py").write_text(
+        "import glent\nfrom types import SimpleNamespace as Widget\n"
+        "from glent.immediate import Draft\nfrom glent.mirror import Mirror\n\n"
+        "def build():\n    router = glent.Router(glent.Scene((400, 300)))\n"
+        "    draft = Draft(router.scene.layer('tools', order=5))\n"
+        "    with draft as now, now.window('tug', at=(20, 20)):\n        now.button('stop')\n"
+        "    buoy = Widget(name='buoy', box=(300, 200, 50, 50), children=[])\n"
+        "    Mirror(router.scene.layer('sea'), buoy, solidity=lambda one: 'solid')\n    return router\n"
+    )
+    paths = {one["path"] for one in told("tree", "declared_ui:build")}
+    assert {"tools/tug/in/stop", "sea/buoy"} <= paths
+    hits = [
+        one["node"] for one in told("why", "declared_ui:build", "320", "220")["nodes"] if one["outcome"] == "offered"
+    ]
+    assert hits == ["sea/buoy"]
+    assert {"tools/tug/in/stop", "sea/buoy"} <= told("map", "declared_ui:build")["pixels"].keys()
