@@ -24,6 +24,9 @@ __all__ = ["Frame", "MenuFrame"]
 T = TypeVar("T")
 
 MOST_NUMBERS = 4
+MOST_LINES = 1_000
+MOST = 1e8
+"""No place, size or scroll range is larger, in pixels."""
 OWN = frozenset({__file__, contextlib.__file__})
 """The files that stand between a declaration and the program that makes it."""
 
@@ -98,6 +101,8 @@ class Frame:
             self._refuse(f"the numbers are {values!r}, expected one to {MOST_NUMBERS} finite numbers")
         if not (is_number(low) and is_number(high) and low < high):
             self._refuse(f"low is {low!r} and high {high!r}, expected numbers, low below high")
+        if step is not None and not (is_number(step) and step > 0):
+            self._refuse(f"the step is {step!r}, expected None or more than 0")
         assert given is not None
         args = (_text(text), float(low), float(high), step, len(given), enabled)
         now = self._valued(kinds.NUMBERS, key, args, text, tuple(map(float, given)))
@@ -116,6 +121,8 @@ class Frame:
         """A field to type into; ``text`` is its hint. Return what stands in it now (law I4)."""
         if not isinstance(value, str):
             self._refuse(f"the text in it is {value!r}, expected a text")
+        if isinstance(lines, bool) or not isinstance(lines, int) or not 1 <= lines <= MOST_LINES:
+            self._refuse(f"lines is {lines!r}, expected 1 to {MOST_LINES}")
         return str(self._valued(kinds.FIELD, key, (_text(text), lines, enabled), text, value))
 
     def region(
@@ -134,12 +141,9 @@ class Frame:
         """
         made = self._declare(kinds.REGION, key, (at, size, gives, accepts), key)
         if made.item is None or made.item.args[:2] != (at, size):
-            for given, what in ((size, "size"), (at, "place")):
-                numbers = listed(given) if given is not None or what == "size" else (0, 0)
-                if numbers is None or len(numbers) != 2 or not all(map(is_number, numbers)):
-                    self._refuse(f"the {what} is {given!r}, expected two finite numbers")
-            if min(size) < 0:
-                self._refuse(f"the size is {size!r}, expected a width and a height from 0")
+            self._check_pair(size, "size", 0.0)
+            if at is not None:
+                self._check_pair(at, "place", -MOST)
         return Region(made.item)
 
     def tooltip(self, text: str) -> None:
@@ -166,6 +170,7 @@ class Frame:
     @contextmanager
     def scroll(self, key: str, height: float, width: float | None = None) -> Iterator[None]:
         """An area of a height, in pixels, that scrolls."""
+        self._check_pair((height, height if width is None else width), "size", 1.0)
         with self._within(self._declare(kinds.SCROLL, key, (width, height), key)):
             yield
 
@@ -176,6 +181,10 @@ class Frame:
 
         :param count: how many rows there are; what is declared for each is its row. :param height: of the table.
         """
+        self._check_pair((height, height if width is None else width), "size", 1.0)
+        self._check_pair((row_height, row_height), "height of a row", 1.0)
+        if isinstance(count, bool) or not isinstance(count, int) or not 0 <= count * row_height <= MOST:
+            self._refuse(f"the count is {count!r}, expected a whole number of rows that is not too large")
         made = self._declare(kinds.TABLE, key, (width, height, count, row_height), key)
         top = made.item.node.scroll[1] if made.item is not None else 0.0
         first = max(0, int(top / row_height) - 1)
@@ -203,6 +212,12 @@ class Frame:
         :param at: where it is at first. :param size: its width and height at first; None: it fits what is in it.
         :param bar: whether it has a bar with its title.
         """
+        self._check_pair(at, "place", -MOST)
+        if size is not None:
+            self._check_pair(size, "size", 1.0)
+        for name, flag in (("bar", bar), ("closable", closable)):
+            if not isinstance(flag, bool):
+                self._refuse(f"{name} is {flag!r}, expected True or False")
         kept = self._draft.kept_place(key if key is not None else title)
         where = (at, size) if kept is None else ((kept[0], kept[1]), (kept[2], kept[3]) if size is not None else None)
         args = (_text(title), *where, bar, closable)
@@ -234,6 +249,8 @@ class Frame:
 
     def _declare(self, kind: Kind, key: str | None, args: tuple[Any, ...], text: str) -> Declared:
         at = _here()
+        if args and args[-1] is not True and args[-1] is not False and kind.can_be_disabled:
+            raise DeclarationError(f"{_line(at)}: enabled is {args[-1]!r}, expected True or False")
         if self.over:
             raise DeclarationError(f"{_line(at)}: the frame is over, expected declarations within `with draft as now`")
         if self._dispatcher is not None and self._dispatcher.running:
@@ -269,6 +286,14 @@ class Frame:
         now = kind.value_of(item)
         item.given = now
         return now
+
+    def _check_pair(self, given: Any, what: str, least: float) -> None:
+        """Check two numbers."""
+        numbers = listed(given)
+        if numbers is None or len(numbers) != 2 or not all(map(is_number, numbers)):
+            self._refuse(f"the {what} is {given!r}, expected two finite numbers")
+        elif not (least <= min(numbers) and max(numbers) <= MOST):
+            self._refuse(f"the {what} is {given!r}, expected {least:g} to {MOST:g}")
 
     def _refuse(self, why: str) -> None:
         raise DeclarationError(f"{_line(_here())}: {why}")

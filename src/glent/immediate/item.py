@@ -151,6 +151,8 @@ class Item:
 class Kind:
     """How declarations of one kind become nodes. Without a state of its own."""
 
+    can_be_disabled = False
+    """Whether the last of its arguments is ``enabled``."""
     keeps_order = True
     """Whether what it holds lies in the order of declaration."""
 

@@ -45,6 +45,8 @@ class _Rule(Kind):
 
 
 class _Button(Kind):
+    can_be_disabled = True
+
     def add(self, parent: Node, key: str, args: tuple[Any, ...], style: Style) -> Item:
         item = super().add(parent, key, args, style)
         item.control = Button(item.node, item.count_click)
@@ -55,11 +57,10 @@ class _Button(Kind):
         caption(item.node, text, style.size(text))
         item.node.enabled = enabled
 
-    def value_of(self, item: Item) -> int:
-        return item.take_clicks()
-
 
 class _Toggle(Kind):
+    can_be_disabled = True
+
     def add(self, parent: Node, key: str, args: tuple[Any, ...], style: Style) -> Item:
         item = Item(self, key, parent.add_for_now(key, role="checkbox"))
         item.control = Toggle(item.node)
@@ -81,6 +82,8 @@ class _Toggle(Kind):
 
 class _Numbers(Kind):
     """A text and one slider to four."""
+
+    can_be_disabled = True
 
     def fits(self, item: Item, args: tuple[Any, ...]) -> bool:
         return bool(len(item.data) == args[4])
@@ -117,6 +120,8 @@ class _Numbers(Kind):
 
 class _Choice(Kind):
     """One of some texts."""
+
+    can_be_disabled = True
 
     def add(self, parent: Node, key: str, args: tuple[Any, ...], style: Style) -> Item:
         _, options, _ = args
@@ -156,6 +161,8 @@ class _Choice(Kind):
 
 
 class _Field(Kind):
+    can_be_disabled = True
+
     def add(self, parent: Node, key: str, args: tuple[Any, ...], style: Style) -> Item:
         from glent.controls.text_field import TextField  # needs the extra glent[text]
 

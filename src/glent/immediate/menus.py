@@ -38,6 +38,8 @@ class _Bar(Kind):
 class _Menu(Kind):
     """An item, and the menu that it opens, which lies in the layer."""
 
+    can_be_disabled = True
+
     def add(self, parent: Node, key: str, args: tuple[Any, ...], style: Style) -> Item:
         node = parent.add_for_now(key, role="menuitem")
         item = Item(self, key, node)
@@ -66,6 +68,8 @@ def _chosen(item: Item, name: str) -> None:
 
 
 class _MenuItem(Kind):
+    can_be_disabled = True
+
     def add(self, parent: Node, key: str, args: tuple[Any, ...], style: Style) -> Item:
         return Item(self, key, parent.add_for_now(key, role="menuitem"))
 
@@ -73,9 +77,6 @@ class _MenuItem(Kind):
         text, enabled = args
         caption(item.node, text, style.size(text))
         item.node.enabled = enabled
-
-    def value_of(self, item: Item) -> int:
-        return item.take_clicks()
 
 
 BAR, MENU, ITEM = _Bar(), _Menu(), _MenuItem()
