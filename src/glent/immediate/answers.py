@@ -40,12 +40,16 @@ class Region:
 
     def __init__(self, item: Item | None) -> None:
         self._item = item
-        self.clicks = item.take_clicks() if item is not None else 0
+        self.clicks = 0
         self.drag = (0.0, 0.0)
         self.dropped: list[Any] = []
         if item is not None:
-            self.drag, item.data.drag = item.data.drag, (0.0, 0.0)
-            self.dropped, item.data.dropped = item.data.dropped, []
+            self.clicks, item.clicks = item.clicks, 0
+            touched = item.data
+            if touched.drag != (0.0, 0.0):
+                self.drag, touched.drag = touched.drag, (0.0, 0.0)
+            if touched.dropped:
+                self.dropped, touched.dropped = touched.dropped, []
 
     @property
     def look(self) -> str:

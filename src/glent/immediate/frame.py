@@ -140,11 +140,12 @@ class Frame:
         :param accepts: asked whether something may be dropped here.
         """
         made = self._declare(kinds.REGION, key, (at, size, gives, accepts), key)
-        if made.item is None or made.item.args[:2] != (at, size):
+        item = made.item
+        if item is None or item.args[0] != at or item.args[1] != size:
             self._check_pair(size, "size", 0.0)
             if at is not None:
                 self._check_pair(at, "place", -MOST)
-        return Region(made.item)
+        return Region(item)
 
     def tooltip(self, text: str) -> None:
         """A word about the thing that was declared last."""
@@ -248,8 +249,9 @@ class Frame:
             self._last = made
 
     def _declare(self, kind: Kind, key: str | None, args: tuple[Any, ...], text: str) -> Declared:
-        at = _here()
-        if args and args[-1] is not True and args[-1] is not False and kind.can_be_disabled:
+        frame = sys._getframe(2)
+        at = _here() if frame.f_code.co_filename in OWN else (frame.f_code, frame.f_lineno)
+        if kind.can_be_disabled and args[-1] is not True and args[-1] is not False:
             raise DeclarationError(f"{_line(at)}: enabled is {args[-1]!r}, expected True or False")
         if self.over:
             raise DeclarationError(f"{_line(at)}: the frame is over, expected declarations within `with draft as now`")

@@ -111,7 +111,7 @@ class Item:
     @property
     def is_whole(self) -> bool:
         """Whether all its nodes are there: others may have removed some."""
-        return self.node._scene is not None and all(one._scene is not None for one in self.parts)
+        return self.node._scene is not None and (not self.parts or all(one._scene is not None for one in self.parts))
 
     def take_clicks(self) -> int:
         """The clicks since they were asked for last."""

@@ -75,9 +75,9 @@ class Feel:
     :ivar dwell_kinds: the kinds of pointer that dwell: those without a button (law G6). Add ``"mouse"`` for a player
         who can point and not press.
     :ivar dwell_activates: the kinds of pointer that click what they dwell on: for players who can point and not press.
-        For a node alone it can only be taken away.
+        A node can only do without.
     :ivar click_again_after: a press on what was clicked less than so long ago does nothing. 0: it clicks again. Some
-        0.4 s is for hands that tremble and press twice.
+        0.4 s is for hands that tremble and press twice. A node can have another only where the router's is more than 0.
     :ivar ray_threshold: how far a ray must turn for a drag, scroll or swipe, degrees (law G7). 1.2°: a hand held out
         trembles by half a degree, and a press of its trigger jerks it by one.
     :ivar ray_hold_slack: how far a ray's press may stray and still be a hold, degrees. 2°: a hand that holds a

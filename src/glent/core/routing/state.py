@@ -195,11 +195,6 @@ class State:
             feel = with_changes(feel, change)
         return feel
 
-    @property
-    def dwells(self) -> bool:
-        """Whether any pointer may dwell anywhere."""
-        return bool(self.scene._listeners.get("dwell") or self.feel.dwell_activates)
-
     def seat_of(self, device: str) -> Seat:
         """The seat of a device; one of no seat is the main seat's."""
         return self.owners.get(device, self.main)

@@ -146,7 +146,7 @@ def set_hover(state: State, pointer: Pointer) -> None:
     """Bring a pointer's hover in line with its offers and with who holds it."""
     pointer.hovers_rightly()
     change_hover(state.dispatcher, pointer, wanted(pointer), state.now)
-    if state.dwells:
+    if state.scene._listeners.get("dwell") or state.feel.dwell_activates:
         state.gestures.look(pointer)
 
 
@@ -170,7 +170,7 @@ def hover_after(state: State, pointer: Pointer) -> None:
         and (pointer.hold is not UI or pointer.press is None or pointer.press.target is pointer.offers[0])
     ):
         pointer.hovers_rightly()  # the path of its one offer is hovered, whoever holds the pointer
-        if state.dwells:
+        if state.scene._listeners.get("dwell") or state.feel.dwell_activates:
             state.gestures.look(pointer)
         return
     set_hover(state, pointer)

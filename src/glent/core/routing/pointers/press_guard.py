@@ -30,7 +30,7 @@ def land(state: State, pointer: Pointer, button: PointerButton, time: float) -> 
     state.settling.settle_seats()  # handlers of enter may have changed the scene
     seat = pointer.seat
     view = seat.view
-    if seat._clicked is not None:
+    if state.feel.click_again_after > 0.0 and seat._clicked is not None:
         clicked, then = seat._clicked
         over = next((one for one in pointer.offers if one.is_within(clicked)), None)
         if over is not None and time - then < state.feel_of(over).click_again_after:

@@ -349,7 +349,7 @@ class Pointing:
             grab._finish()
             pointer.free()
         hover.change_hover(self._dispatcher, pointer, {}, time)
-        if state.dwells:
+        if state.scene._listeners.get("dwell") or state.feel.dwell_activates:
             state.gestures.look(pointer)
         made = pointer.ungrab()
         if made is not None:  # by a handler of these very leaves
