@@ -73,11 +73,10 @@ def _tugs(folder: Path) -> None:
     from glent.adapters.pygame_painter import paint_scene
 
     made = runpy.run_path(str(Path(__file__).parent / "tug_windows.py"))
-    scene, hand, turn = made["scene"], made["hand"], made["turn"]
+    scene, hand = made["game"].scene, made["hand"]
     hand.click("water/anchovy")
-    turn(1.0, [])
     hand.click("tools/menus/harbour")
-    turn(1.1, [])
+    hand.move((640, 700))
     surface = pygame.Surface((1280, 800))
     surface.fill((18, 28, 38))
     scene.window = surface.get_size()
