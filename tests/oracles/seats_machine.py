@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
+from types import SimpleNamespace
 
 from hypothesis import strategies as st
 from hypothesis.stateful import RuleBasedStateMachine, initialize, invariant, precondition, rule
@@ -29,6 +30,7 @@ from glent import (
     WindowSample,
 )
 from glent.diagnose import focus_map
+from glent.mirror import Mirror
 
 KEYS = [
     "KeyW",
@@ -643,6 +645,20 @@ class WildSeatsMachine(SeatsMachine):
             self.world.take(f"keys/{code}", goes_down, promise.world)
         self.promised.clear()
         return verdict
+
+    @rule(names=st.lists(st.sampled_from("abcde"), max_size=5), x=st.integers(0, 150), y=st.integers(0, 60))
+    def mirror_widgets(self, names: list[str], x: int, y: int) -> None:
+        """Widgets that are mirrored lie among what others have made: every law holds (I6)."""
+        if not hasattr(self, "mirror") or self.mirrored.scene is None:
+            self.added += 1
+            self.mirrored = self.scene.layer(f"mirrored{self.added}", order=self.added % 4)
+            self.widgets = SimpleNamespace(name="root", box=(0, 0, 200, 100), children=[])
+            self.mirror = Mirror(self.mirrored, self.widgets, role=lambda w: None if w.children else "button")
+        self.widgets.children = [
+            SimpleNamespace(name=name, box=(x + 12 * at, y, 10, 30), children=[])
+            for at, name in enumerate(dict.fromkeys(names))
+        ]
+        self.mirror.update()
 
     @rule(which=index, other=index, kind=st.sampled_from(KINDS), act=st.sampled_from(ACTS), often=st.integers(1, 3))
     def interfere(self, which: int, other: int, kind: str, act: str, often: int) -> None:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections import Counter
+from types import SimpleNamespace
 
 from hypothesis import strategies as st
 from hypothesis.stateful import RuleBasedStateMachine, initialize, invariant, rule
@@ -27,6 +28,7 @@ from glent import (
     TipSample,
     WindowSample,
 )
+from glent.mirror import Mirror
 
 EYE = (0.0, 1.5, 0.0)
 HEARS = ("enter", "leave", "press", "release", "cancel", "click", "drag_start", "drag_end", "hold", "dwell")
@@ -122,6 +124,24 @@ class WorldMachine(RuleBasedStateMachine):
         self.listen(node)
         if kind:
             node.on(kind, lambda event: None)
+
+    @rule(number=st.integers(0, 50), names=st.lists(st.sampled_from("abcde"), max_size=5), x=st.integers(0, 60))
+    def mirror_widgets_on_a_panel(self, number: int, names: list[str], x: int) -> None:
+        """What is mirrored lies among what stands in the world: every law holds (I6)."""
+        if not hasattr(self, "mirror") or self.mirror_parent.scene is None:
+            panels = [root for root in self.roots() if root._own is not None]
+            if not panels:
+                return
+            self.number += 1
+            self.mirror_parent = panels[number % len(panels)]
+            self.widgets = SimpleNamespace(name=f"m{self.number}", box=(0, 0, 110, 90), children=[])
+            kinds = ("enter", "leave", "press", "release", "cancel", "drag_end")
+            self.mirror = Mirror(self.mirror_parent, self.widgets, handle=lambda w, e: self.hear(e), hears=kinds)
+        self.widgets.children = [
+            SimpleNamespace(name=name, box=(x + 9 * at, 9 * at, 30, 40), children=[])
+            for at, name in enumerate(dict.fromkeys(names))
+        ]
+        self.mirror.update()
 
     @rule(
         at=places, way=ways, form=forms, solidity=st.sampled_from([None, None, "solid", "glass"]), click=st.booleans()
