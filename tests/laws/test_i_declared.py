@@ -370,6 +370,12 @@ def test_i4_menus_choices_tables_regions_and_tooltips_answer() -> None:
     ]
 
 
+def declares_a_rope(draft: Draft) -> None:
+    with draft as now:
+        now.text("tar")
+        now.button("rope")
+
+
 def test_i5_declarations_out_of_place_are_refused_with_the_line() -> None:
     desk = a_desk()
     with desk.draft as now:
@@ -392,6 +398,10 @@ def test_i5_declarations_out_of_place_are_refused_with_the_line() -> None:
         now.button("kelp")
         with pytest.raises(DeclarationError, match="a frame is under way already"):
             desk.draft.__enter__()
+    other = desk.scene["tools"].add("rope")
+    with pytest.raises(DeclarationError, match="the key 'rope' is the name of a node that is in tools already"):
+        declares_a_rope(desk.draft)
+    assert desk.scene["tools"].children == (desk.draft.node("kelp"), other), "nothing has changed"
     desk.scene["tools"].remove()
     with pytest.raises(DeclarationError, match="has been removed"):
         desk.draft.__enter__()

@@ -11,7 +11,7 @@ from glent.core.scene.flow import Flow
 from glent.core.scene.layer import Layer
 from glent.immediate import kinds, menus
 from glent.immediate.errors import DeclarationError
-from glent.immediate.frame import Frame
+from glent.immediate.frame import Frame, line_of
 from glent.immediate.item import FIT, NOTHING, Declared, Item, Style, caption
 
 if TYPE_CHECKING:
@@ -85,6 +85,7 @@ class Draft:
         assert frame is not None
         frame.over = True
         if kind is None:
+            self._check_free(frame.declared)
             self._lay(frame.declared)
             self._hold(self._top, frame.declared)
 
@@ -129,6 +130,16 @@ class Draft:
         return cast("Router", router)._state.dispatcher if router is not None else None
 
     # -- when a frame is over ------------------------------------------------------------------------------------------
+
+    def _check_free(self, declared: Declared) -> None:
+        """Check that the keys of what is new are not the names of nodes that others have added to the layer."""
+        known = self._top.children
+        for one in declared.children:
+            if one.item is None and one.key in self._layer and one.key not in known:
+                raise DeclarationError(
+                    f"{line_of(one.at)}: the key {one.key!r} is the name of a node that is in {self._layer.path}"
+                    " already; expected another, or a layer of the draft's own"
+                )
 
     def _lay(self, declared: Declared) -> None:
         """Lay what stands in the layer itself in a column, below a bar of menus if there is one."""
@@ -186,7 +197,7 @@ class Draft:
             item.tip[1].remove()
             item.tip = None
         if text is not None:
-            name = "tip-" + "-".join(item.node.path.split("/")[1:])
+            name = "tip:" + "-".join(item.node.path.split("/")[1:])
             node = self._layer.add_for_now(name, order=2_000, role="tooltip")
             caption(node, text, self._style.size(text))
 

@@ -19,7 +19,7 @@ if TYPE_CHECKING:
 
     from glent.immediate.draft import Draft
 
-__all__ = ["Frame", "MenuFrame"]
+__all__ = ["Frame", "MenuFrame", "line_of"]
 
 T = TypeVar("T")
 
@@ -252,23 +252,25 @@ class Frame:
         frame = sys._getframe(2)
         at = _here() if frame.f_code.co_filename in OWN else (frame.f_code, frame.f_lineno)
         if kind.can_be_disabled and args[-1] is not True and args[-1] is not False:
-            raise DeclarationError(f"{_line(at)}: enabled is {args[-1]!r}, expected True or False")
+            raise DeclarationError(f"{line_of(at)}: enabled is {args[-1]!r}, expected True or False")
         if self.over:
-            raise DeclarationError(f"{_line(at)}: the frame is over, expected declarations within `with draft as now`")
+            raise DeclarationError(
+                f"{line_of(at)}: the frame is over, expected declarations within `with draft as now`"
+            )
         if self._dispatcher is not None and self._dispatcher.running:
-            raise DeclarationError(f"{_line(at)}: a handler cannot declare anything, expected declarations between"
+            raise DeclarationError(f"{line_of(at)}: a handler cannot declare anything, expected declarations between"
                                    " samples, once a frame")  # fmt: skip
         name = key if key is not None else text
         above = self._stack[-1]
         item = above.item.children.get(name) if above.item is not None else None
         if item is None and (not isinstance(name, str) or not name or "/" in name or not name.isprintable()):
             raise DeclarationError(
-                f"{_line(at)}: the key is {name!r}, expected printable text without a slash; key= gives one"
+                f"{line_of(at)}: the key is {name!r}, expected printable text without a slash; key= gives one"
             )
         before = above.keys.get(name)
         if before is not None:
             raise DeclarationError(
-                f"{_line(at)}: the key {name!r} stands at {_line(before.at)} already; expected another, by key="
+                f"{line_of(at)}: the key {name!r} stands at {line_of(before.at)} already; expected another, by key="
             )
         if item is not None and (item.kind is not kind or not item.is_whole or not kind.fits(item, args)):
             item = None
@@ -298,7 +300,7 @@ class Frame:
             self._refuse(f"the {what} is {given!r}, expected {least:g} to {MOST:g}")
 
     def _refuse(self, why: str) -> None:
-        raise DeclarationError(f"{_line(_here())}: {why}")
+        raise DeclarationError(f"{line_of(_here())}: {why}")
 
 
 class MenuFrame:
@@ -324,7 +326,7 @@ class MenuFrame:
 
 def _text(text: object) -> str:
     if not isinstance(text, str):
-        raise DeclarationError(f"{_line(_here())}: the text is {text!r}, expected a text")
+        raise DeclarationError(f"{line_of(_here())}: the text is {text!r}, expected a text")
     return text
 
 
@@ -336,7 +338,8 @@ def _here() -> tuple[CodeType, int]:
     return frame.f_code, frame.f_lineno
 
 
-def _line(at: tuple[CodeType, int]) -> str:
+def line_of(at: tuple[CodeType, int]) -> str:
+    """Where a declaration stands in the program: file and line."""
     from pathlib import Path
 
     return f"{Path(at[0].co_filename).name}:{at[1]}"

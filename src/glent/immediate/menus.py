@@ -43,7 +43,7 @@ class _Menu(Kind):
     def add(self, parent: Node, key: str, args: tuple[Any, ...], style: Style) -> Item:
         node = parent.add_for_now(key, role="menuitem")
         item = Item(self, key, node)
-        name = "menu-" + "-".join(node.path.split("/")[1:])
+        name = "menu:" + "-".join(node.path.split("/")[1:])
         item.holder = node.root.add_for_now(
             name, order=1_000, place=Place(width=WIDE, height="fit-content"), flow=Flow("column", padding=style.gap)
         )
