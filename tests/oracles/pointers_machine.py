@@ -522,6 +522,8 @@ class WildMachine(RouterMachine):
         victim = self.pads[other % len(self.pads)] if pads[1] else self.node(other)
         if node is None or node.scene is None or victim is None:
             return
+        if kind == "enter" and not node.listens("enter"):
+            return  # a declared one, of whose enters the book of pairs has not heard from the first
         if kind == "drag_end" and "take" in act:
             return  # by R1 an end that is taken on its way is heard no further, which the book of pairs cannot know
 
