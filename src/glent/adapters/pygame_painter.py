@@ -161,15 +161,7 @@ def paint_node(surface: pygame.Surface, node: Node) -> None:
     if len(fill) == 4:
         _fill_glass(surface, node, m, fill)
     elif fill:
-        rim = (
-            ACCENT
-            if "open" in look.marks and node.role != "treeitem"
-            else INK
-            if fill in (ACCENT, HELD)
-            else fill
-            if fill == BAR
-            else RIM
-        )
+        rim = ACCENT if "open" in look.marks and node.role != "treeitem" else _rim_of(fill)
         fill_shape(surface, node.shape or BOX, m, (size[0], _row_of(node)), fill, rim)
     if isinstance(control, Combobox) and not part:
         _paint_arrow(surface, m, size[0] - 16.0, size[1] / 2.0, True)
@@ -270,6 +262,13 @@ def fill_of(node: Node, control: Control | None, part: str, look: Look) -> Colou
     if node.effective_solidity == "glass" and not node.made_for_now:  # a menu's moat is there to be felt, not seen
         return GLASS[node.look]
     return ()
+
+
+def _rim_of(fill: Colour) -> Colour:
+    """What goes around something filled like this."""
+    if fill in (ACCENT, HELD):
+        return INK
+    return fill if fill == BAR else RIM
 
 
 def clip_of(surface: pygame.Surface, node: Node) -> pygame.Rect | None:
@@ -436,9 +435,8 @@ def _paint_field(surface: pygame.Surface, node: Node, field: TextField, m: Affin
     half = words.get_linesize() / 2.0
     shown, (first, last) = field.shown, field.selection
     scrolled = node.scroll[1]
-    above = (node.size[1] - 2.0 * field.inset) > field.line_height  # of several lines, the first begins below the top
     for number, (start, end) in enumerate(field.lines):
-        down = field.inset * above + (number + 0.5) * field.line_height - scrolled
+        down = field.from_top + (number + 0.5) * field.line_height - scrolled
         left, middle = apply(m, field.inset - field.offset, down)
         from_, to = max(first, start), min(last, end)
         if from_ < to:

@@ -12,7 +12,7 @@ if TYPE_CHECKING:
     from glent.core.routing.seats.seat import Seat
     from glent.core.scene.node import Node
 
-__all__ = ["feel_of", "focus_on", "router_of", "seat_of", "serving"]
+__all__ = ["feel_of", "focus_on", "router_of", "seat_of", "seats_within", "serving"]
 
 
 def serving(node: Node) -> Router | None:
@@ -34,6 +34,13 @@ def router_of(node: Node) -> Router:
 def seat_of(event: Event) -> Seat:
     """The seat of the player whose event this is."""
     return router_of(event.here).seat(event.seat)
+
+
+def seats_within(node: Node) -> list[Seat]:
+    """The seats whose focus is on a node, or below it."""
+    router = serving(node)
+    seats = router.seats if router is not None else ()
+    return [seat for seat in seats if seat.focus is not None and seat.focus.is_within(node)]
 
 
 def focus_on(event: Event, node: Node) -> bool:

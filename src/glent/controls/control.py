@@ -9,7 +9,7 @@ from weakref import WeakKeyDictionary, ref
 from glent.controls.look import Look
 from glent.controls.types import EXPECTED, NOTHING, is_of
 from glent.core.arguments import is_choice
-from glent.core.errors import ControlError, GlentError
+from glent.core.errors import ControlError, GlentError, raise_all
 from glent.core.input.samples import PointerButton
 from glent.core.scene.node import Node
 
@@ -321,7 +321,4 @@ class Control:
                     one._call(*given)
                 except Exception as error:
                     errors.append(error)
-        if len(errors) == 1:
-            raise errors[0]
-        if errors:
-            raise ExceptionGroup(f"{self.node.path}: several calls for {act} failed", errors)
+        raise_all(errors, f"{self.node.path}: several calls for {act} failed")

@@ -39,9 +39,13 @@ class Items:
                 continue
             if node.role in self._roles:
                 found.append(node)
-            elif node.role not in COMPOSITES:
+            if self._holds_items(node):
                 stack.extend(reversed(node.children))
         return found
+
+    def _holds_items(self, node: Node) -> bool:
+        """Whether items of the group may lie below a node."""
+        return node.role not in self._roles and node.role not in COMPOSITES
 
     def of(self, node: Node) -> Node | None:
         """The item that a node is, or lies in."""

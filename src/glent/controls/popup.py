@@ -7,7 +7,7 @@ from contextlib import suppress
 from typing import TYPE_CHECKING, Any, ClassVar
 
 from glent.controls.beside import checked_side, put_at, put_beside
-from glent.controls.context import router_of, serving
+from glent.controls.context import router_of, seats_within
 from glent.controls.control import Control
 from glent.core.errors import ControlError, SceneError
 from glent.core.scene.node import Node
@@ -101,12 +101,9 @@ class Popup(Control):
             return
         self.is_open = False
         before, self._before = self._before, None
-        router = serving(self.node)
-        if before is not None and router is not None:
-            for seat in router.seats:
-                if seat.focus is not None and seat.focus.is_within(self.node):
-                    with suppress(SceneError):  # else it goes where a hidden node's focus goes (law F3)
-                        seat.set_focus(before, self._ring)
+        for seat in seats_within(self.node) if before is not None else ():
+            with suppress(SceneError):  # else it goes where a hidden node's focus goes (law F3)
+                seat.set_focus(before, self._ring)
         self.node.set_for_now(visible=False)
         self.tell_change(open=False)
         self.say("close", cause)

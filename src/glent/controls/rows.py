@@ -16,10 +16,10 @@ from collections.abc import Callable, Iterable
 from contextlib import suppress
 from typing import TYPE_CHECKING, Any, Generic, TypeVar
 
-from glent.controls.context import serving
+from glent.controls.context import seats_within, serving
 from glent.controls.items import Items
 from glent.core.arguments import is_number
-from glent.core.errors import ControlError, SceneError, near
+from glent.core.errors import ControlError, SceneError, near, raise_all
 from glent.core.list_value import ListChange, ListValue
 from glent.core.scene.place import Place
 
@@ -112,19 +112,12 @@ class Rows(Generic[T]):
         if not (at_end and not before) and self.node.scene is not None:
             self.node.arrange_for_now(self._order)
         self._lead_on(left, change)
-        _raise(errors, self.node)
+        raise_all(errors, f"{self.node.path}: several rows failed")
 
     def _seats_on(self, keys: Iterable[str]) -> list[tuple[Seat, bool]]:
         """The seats with the focus on one of these rows, each with whether its ring shows."""
-        router = serving(self.node)
         rows = [self._made[key] for key in keys if key in self._made]
-        if router is None or not rows:
-            return []
-        return [
-            (seat, seat.focus_ring)
-            for seat in router.seats
-            if seat.focus is not None and any(seat.focus.is_within(row) for row in rows)
-        ]
+        return [(seat, seat.focus_ring) for row in rows for seat in seats_within(row)]
 
     def _lead_on(self, seats: list[tuple[Seat, bool]], change: ListChange) -> None:
         """Lead the focus from a row that is gone to the one in its place, or the one before (law F3)."""
@@ -209,7 +202,7 @@ class RowsInView(Rows[T]):
             index = self.items.index(key)
             self._show(key, self.items[index], False, errors, place=self._place(index))
             self._seen = None  # it is the last child yet: the next settle puts it into its order
-            _raise(errors, self.node)
+            raise_all(errors, f"{self.node.path}: several rows failed")
         return self._made.get(key)
 
     # -- when something changes ----------------------------------------------------------------------------------------
@@ -282,7 +275,7 @@ class RowsInView(Rows[T]):
                 errors.append(ControlError(f"{self.node.path}: what is called for its rows changes them each time"))
         finally:
             self._busy = False
-        _raise(errors, self.node)
+        raise_all(errors, f"{self.node.path}: several rows failed")
 
     def _show_some(self, touched: str | None, errors: list[Exception]) -> None:
         items, height = self.items, self._height
@@ -369,10 +362,3 @@ def check_rows(node: Node, items: object, row: object, height: object = None) ->
         raise ControlError(f"{node.path}: the height of a row is {height!r}, expected 1 to 1,000,000 pixels")
     if node.scene is None:
         raise ControlError(f"{node.path}: cannot show rows, the node has been removed")
-
-
-def _raise(errors: list[Exception], node: Node) -> None:
-    if len(errors) == 1:
-        raise errors[0]
-    if errors:
-        raise ExceptionGroup(f"{node.path}: several rows failed", errors)

@@ -10,7 +10,8 @@ from glent.controls.control import Control
 from glent.controls.items import Items
 from glent.controls.keys import key_of
 from glent.core.errors import ControlError
-from glent.core.list_value import ListChange, ListValue, ListWatch
+from glent.core.list_value import ListChange, ListValue
+from glent.core.value import Watch
 
 if TYPE_CHECKING:
     from glent.controls.options import Bounds, Scalar
@@ -77,7 +78,7 @@ class Slots(Control):
         self._picked: str | None = None
         self.items: dict[str, Any] = {}
         self._list: ListValue[Any] | None = None
-        self._watch: ListWatch | None = None
+        self._watch: Watch | None = None
         slots = self._cells.all()
         if not slots:
             raise ControlError(f"{node.path}: there is no slot, expected nodes of role gridcell below it")

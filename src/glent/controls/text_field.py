@@ -245,10 +245,10 @@ class TextField(Control):
     def line_height(self) -> float:
         """How high a line is, in node-local pixels: of a single one as high as the node. The first of several begins
         :attr:`inset` below the top, before scrolling."""
-        return max(1.0, (self.node.size[1] - 2.0 * self._from_top) / self._rows)
+        return max(1.0, (self.node.size[1] - 2.0 * self.from_top) / self._rows)
 
     @property
-    def _from_top(self) -> float:
+    def from_top(self) -> float:
         """How far below the top the first line begins."""
         return self._inset if self._rows > 1 else 0.0
 

@@ -6,7 +6,7 @@ from collections.abc import Callable, Mapping, Sequence
 from contextlib import suppress
 from typing import TYPE_CHECKING, Any, ClassVar
 
-from glent.controls.context import focus_on, serving
+from glent.controls.context import focus_on, seats_within
 from glent.controls.control import Control
 from glent.controls.items import Items, Typed
 from glent.controls.keys import key_of, typed_of
@@ -31,17 +31,8 @@ class TreeItems(Items):
     def __init__(self, group: Node) -> None:
         super().__init__(group, "treeitem")
 
-    def all(self) -> list[Node]:
-        found: list[Node] = []
-        stack = list(reversed(self._group.children))
-        while stack:
-            node = stack.pop()
-            if not node.visible or not node.enabled:
-                continue
-            if node.role == "treeitem":
-                found.append(node)
-            stack.extend(reversed(node.children))
-        return found
+    def _holds_items(self, node: Node) -> bool:
+        return True
 
 
 class Tree(Control):
@@ -120,11 +111,9 @@ class Tree(Control):
         for item in [one for one in self.node.walk() if one.role == "treeitem"]:
             branch = self.branch_of(item)
             if branch is not None and branch.visible is not (self._items.name(item) in opened):
-                router = serving(self.node)
-                for seat in router.seats if router is not None and branch.visible else ():
-                    if seat.focus is not None and seat.focus.is_within(branch):
-                        with suppress(SceneError):  # else it goes where a hidden node's focus goes (law F3)
-                            seat.set_focus(item, seat.focus_ring)
+                for seat in seats_within(branch) if branch.visible else ():
+                    with suppress(SceneError):  # else it goes where a hidden node's focus goes (law F3)
+                        seat.set_focus(item, seat.focus_ring)
                 branch.set_for_now(visible=not branch.visible)
 
     def _check_item(self, name: str, branch: bool = False) -> None:

@@ -21,6 +21,7 @@ __all__ = [
     "ThreadError",
     "ValueRefusedError",
     "near",
+    "raise_all",
 ]
 
 
@@ -37,6 +38,14 @@ def near(name: object, known: Iterable[str]) -> str:
         among = list(islice(alike, MANY))
     found = get_close_matches(wanted, among, n=1, cutoff=0.4)
     return f"; near is {found[0]}" if found else ""
+
+
+def raise_all(errors: list[Exception], message: str) -> None:
+    """Raise what several calls have raised: nothing, the one error, or all of them as a group with this message."""
+    if len(errors) == 1:
+        raise errors[0]
+    if errors:
+        raise ExceptionGroup(message, errors)
 
 
 class GlentError(Exception):

@@ -13,10 +13,10 @@ from collections.abc import Callable, Iterable, Iterator
 from typing import Any, Generic, NamedTuple, TypeVar, overload
 
 from glent.core.arguments import listed
-from glent.core.errors import ValueRefusedError, near
-from glent.core.value import Clock, checked_attribute
+from glent.core.errors import ValueRefusedError, near, raise_all
+from glent.core.value import Clock, Watch, checked_attribute
 
-__all__ = ["AttributeList", "ListChange", "ListValue", "ListWatch"]
+__all__ = ["AttributeList", "ListChange", "ListValue"]
 
 T = TypeVar("T")
 
@@ -33,20 +33,6 @@ class ListChange(NamedTuple):
     at: int
     before: tuple[Any, ...]
     after: tuple[Any, ...]
-
-
-class ListWatch:
-    """A watcher of a list, until :meth:`stop`."""
-
-    __slots__ = ("_told", "_watches")
-
-    def __init__(self, watches: dict[ListWatch, None], told: Callable[[ListChange], object]) -> None:
-        self._watches = watches
-        self._told = told
-
-    def stop(self) -> None:
-        """Stop watching, also in the middle of a change. Twice does nothing."""
-        self._watches.pop(self, None)
 
 
 class ListValue(Generic[T]):
@@ -90,7 +76,7 @@ class ListValue(Generic[T]):
         self._items: list[Any] = []
         self._keys: list[str | None] = []
         self._known: set[str] = set()
-        self._watches: dict[ListWatch, None] = {}
+        self._watches: dict[Watch, None] = {}
         self._waiting: deque[ListChange] = deque()
         self._telling = False
         self._open = True
@@ -307,11 +293,11 @@ class ListValue(Generic[T]):
 
     # -- who is told ---------------------------------------------------------------------------------------------------
 
-    def watch(self, told: Callable[[ListChange], object]) -> ListWatch:
+    def watch(self, told: Callable[[ListChange], object]) -> Watch:
         """Call ``told(change)`` at once with all that is in it, then with each change."""
         if not callable(told):
             raise ValueRefusedError(f"{self.name}: is to be watched by {told!r}, expected something to call")
-        watch = ListWatch(self._watches, told)
+        watch = Watch(self._watches, told)
         self._watches[watch] = None
         try:
             told(ListChange(0, (), tuple(self._items)))
@@ -343,10 +329,7 @@ class ListValue(Generic[T]):
         finally:
             self._waiting.clear()
             self._telling, self._open = False, True
-        if len(errors) == 1:
-            raise errors[0]
-        if errors:
-            raise ExceptionGroup(f"{self.name}: watchers failed", errors)
+        raise_all(errors, f"{self.name}: watchers failed")
 
 
 class AttributeList(ListValue[Any]):

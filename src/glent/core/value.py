@@ -8,7 +8,7 @@ from collections.abc import Callable
 from typing import Any, Generic, Protocol, TypeVar
 
 from glent.core.arguments import is_number, listed
-from glent.core.errors import ValueRefusedError, near
+from glent.core.errors import ValueRefusedError, near, raise_all
 
 __all__ = ["AttributeValue", "Bound", "Clock", "Value", "Watch", "checked_attribute"]
 
@@ -25,17 +25,17 @@ Range = tuple[float | None, float | None, float | None]
 
 
 class Watch:
-    """A watcher of a value, until :meth:`stop`."""
+    """A watcher of a value, or of a list, until :meth:`stop`."""
 
-    __slots__ = ("_told", "_value")
+    __slots__ = ("_told", "_watches")
 
-    def __init__(self, value: Value[Any], told: Callable[[Any], object]) -> None:
-        self._value = value
+    def __init__(self, watches: dict[Watch, None], told: Callable[[Any], object]) -> None:
+        self._watches = watches
         self._told = told
 
     def stop(self) -> None:
         """Stop watching, also in the middle of a change. Twice does nothing."""
-        self._value._watches.pop(self, None)
+        self._watches.pop(self, None)
 
 
 class Bound:
@@ -232,7 +232,7 @@ class Value(Generic[T]):
         """Call ``told(value)`` at once if it is ready, and then with each new value."""
         if not callable(told):
             raise ValueRefusedError(f"{self.name}: is to be watched by {told!r}, expected something to call")
-        watch = Watch(self, told)
+        watch = Watch(self._watches, told)
         self._watches[watch] = None
         if self.ready:
             try:
@@ -337,10 +337,7 @@ class Value(Generic[T]):
 
     def _raise(self, errors: list[Exception]) -> None:
         """Raise what watchers raised."""
-        if len(errors) == 1:
-            raise errors[0]
-        if errors:
-            raise ExceptionGroup(f"{self.name}: watchers failed", errors)
+        raise_all(errors, f"{self.name}: watchers failed")
 
     def _tell(self, errors: list[Exception]) -> None:
         """Tell the watchers what it is now. One that sets it again has all of them told that next, in order (V5)."""

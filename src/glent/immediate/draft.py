@@ -95,9 +95,12 @@ class Draft:
         """Where the windows are, by their keys: to be kept, and given to the draft of the next run. Windows that are
         not declared now are where they were last."""
         for key, item in self._top.children.items():
-            if item.kind is kinds.WINDOW and item.node.scene is not None:
-                self._kept[key] = item.node.edges
+            self._keep_place(key, item)
         return dict(self._kept)
+
+    def _keep_place(self, key: str, item: Item) -> None:
+        if item.kind is kinds.WINDOW and item.node.scene is not None:
+            self._kept[key] = item.node.edges
 
     def kept_place(self, key: str) -> tuple[float, float, float, float] | None:
         """Left, top, width and height that a window had."""
@@ -155,8 +158,7 @@ class Draft:
         for key, child in list(item.children.items()):
             now = declared.keys.get(key)
             if now is None or now.item is not child:
-                if child.kind is kinds.WINDOW and child.node.scene is not None:
-                    self._kept[key] = child.node.edges
+                self._keep_place(key, child)
                 del item.children[key]
                 child.remove()
         for one in declared.children:
@@ -200,6 +202,5 @@ class Draft:
             name = "tip:" + "-".join(item.node.path.split("/")[1:])
             node = self._layer.add_for_now(name, order=2_000, role="tooltip")
             caption(node, text, self._style.size(text))
-
             node.place = FIT
             item.tip = (text, node, Tooltip(node, item.node))

@@ -6,13 +6,13 @@ import contextlib
 import sys
 from collections.abc import Callable, Iterator, Sequence
 from contextlib import contextmanager
-from typing import TYPE_CHECKING, Any, TypeVar
+from typing import TYPE_CHECKING, Any
 
 from glent.core.arguments import is_number, listed
 from glent.immediate import kinds, menus
 from glent.immediate.answers import Region, Window
 from glent.immediate.errors import DeclarationError
-from glent.immediate.item import NOTHING, Declared, Item, Kind
+from glent.immediate.item import Declared, Item, Kind
 
 if TYPE_CHECKING:
     from types import CodeType
@@ -20,8 +20,6 @@ if TYPE_CHECKING:
     from glent.immediate.draft import Draft
 
 __all__ = ["Frame", "MenuFrame", "line_of"]
-
-T = TypeVar("T")
 
 MOST_NUMBERS = 4
 MOST_LINES = 1_000
@@ -36,7 +34,7 @@ class Frame:
     row, column or area; a window's tells it from all other windows. What is declared again under its key is the same
     thing (law I1)."""
 
-    __slots__ = ("_dispatcher", "_draft", "_last", "_stack", "_tops", "over")
+    __slots__ = ("_dispatcher", "_draft", "_last", "_stack", "declared", "over")
 
     def __init__(self, draft: Draft, top: Item) -> None:
         self._draft = draft
@@ -44,14 +42,10 @@ class Frame:
         root = Declared(kinds.COLUMN, "", (), (_here.__code__, 0), top)
         root.hold()
         self._stack = [root]
-        self._tops = root
+        self.declared = root
+        """All that has been declared."""
         self._last: Declared | None = None
         self.over = False
-
-    @property
-    def declared(self) -> Declared:
-        """All that has been declared."""
-        return self._tops
 
     # -- things --------------------------------------------------------------------------------------------------------
 
@@ -65,8 +59,7 @@ class Frame:
 
     def button(self, text: str, key: str | None = None, enabled: bool = True) -> int:
         """A button. Return how often it was clicked since the last frame."""
-        made = self._declare(kinds.BUTTON, key, (_text(text), enabled), text)
-        return made.item.take_clicks() if made.item is not None else 0
+        return self._declare(kinds.BUTTON, key, (_text(text), enabled), text).take_clicks()
 
     def toggle(self, text: str, value: bool, key: str | None = None, enabled: bool = True) -> bool:
         """A box to tick. Return whether it is ticked now (law I4)."""
@@ -222,7 +215,7 @@ class Frame:
         kept = self._draft.kept_place(key if key is not None else title)
         where = (at, size) if kept is None else ((kept[0], kept[1]), (kept[2], kept[3]) if size is not None else None)
         args = (_text(title), *where, bar, closable)
-        stack, self._stack = self._stack, [self._tops]  # windows lie in the layer, wherever they are declared
+        stack, self._stack = self._stack, [self.declared]  # windows lie in the layer, wherever they are declared
         try:
             made = self._declare(kinds.WINDOW, key, args, title)
             with self._within(made):
@@ -286,7 +279,6 @@ class Frame:
         if item is None or value != item.given:
             made.value = value
             return value
-        made.value = NOTHING
         now = kind.value_of(item)
         item.given = now
         return now
@@ -320,8 +312,7 @@ class MenuFrame:
 
     def item(self, text: str, key: str | None = None, enabled: bool = True) -> int:
         """An item of a menu. Return how often it was chosen since the last frame."""
-        made = self._frame._declare(menus.ITEM, key, (_text(text), enabled), text)
-        return made.item.take_clicks() if made.item is not None else 0
+        return self._frame._declare(menus.ITEM, key, (_text(text), enabled), text).take_clicks()
 
 
 def _text(text: object) -> str:

@@ -70,6 +70,10 @@ class Declared:
         """Make it one that can hold others."""
         self.children, self.keys = [], {}
 
+    def take_clicks(self) -> int:
+        """The clicks on what it was in the frame before."""
+        return self.item.take_clicks() if self.item is not None else 0
+
 
 class Item:
     """What is kept of a declaration.
