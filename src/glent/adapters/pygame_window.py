@@ -14,6 +14,7 @@ from collections.abc import Callable
 from typing import TYPE_CHECKING
 
 from glent.adapters.pygame_events import PygameSource
+from glent.adapters.pygame_overlay import paint_overlay
 from glent.adapters.pygame_painter import paint_scene
 from glent.adapters.pygame_text import forget_fonts
 from glent.adapters.pygame_world import paint_world
@@ -27,6 +28,7 @@ if TYPE_CHECKING:
     from glent.core.routing.router import Router
     from glent.core.routing.verdict import Verdict
     from glent.core.scene.scene import Scene
+    from glent.live.overlay import Overlay
 
 __all__ = ["Fed", "Paint", "PlayWindow", "Update", "play"]
 
@@ -43,6 +45,7 @@ def play(
     paint: Paint | None = None,
     update: Update | None = None,
     *,
+    overlay: Overlay | None = None,
     title: str = "Glent",
     frames: int = 60,
     seconds: float | None = None,
@@ -53,10 +56,11 @@ def play(
     :param update: the game's turn, once a frame before it is drawn: ``update(time, fed)`` with the time in seconds and
         the frame's samples with their verdicts. What a verdict leaves to the world is the game's. When it returns False
         the window closes.
+    :param overlay: a live view into the game, which its key opens (:class:`glent.live.Overlay`).
     :param title: what stands above the window. :param frames: how many a second. :param seconds: how long to run.
     :raises MissingExtraError: pygame-ce is not installed.
     """
-    window = PlayWindow(router, paint, update, title=title)
+    window = PlayWindow(router, paint, update, overlay=overlay, title=title)
     try:
         window.run(frames, seconds)
     finally:
@@ -66,6 +70,7 @@ def play(
 class PlayWindow:
     """What :func:`play` runs, for programs with a loop of their own: call :meth:`frame` once a frame while it is open.
 
+    :param overlay: a live view. While it pauses the game, ``update`` is not called.
     :param below: pixels at the lower edge that are the program's own, and not the scene's.
 
     :ivar open: whether nobody has closed it yet. :ivar surface: what it draws on. :ivar source: where samples come
@@ -78,10 +83,12 @@ class PlayWindow:
         paint: Paint | None = None,
         update: Update | None = None,
         *,
+        overlay: Overlay | None = None,
         title: str = "Glent",
         below: int = 0,
     ) -> None:
         self.router = router
+        self.overlay = overlay
         self._paint = paint if paint is not None else paint_plainly
         self._update = update
         self._below = below
@@ -114,21 +121,24 @@ class PlayWindow:
         fed = [(sample, self.feed(sample)) for sample in self.source.samples(events)]
         tick = TickSample(self.time)
         fed.append((tick, self.feed(tick)))
-        self.source.follow(self.router.seat().cursor)
-        if self._update is not None and self._update(tick.time, fed) is False:
-            self.open = False
+        overlay = self.overlay
+        self.source.follow(self.router.seat().cursor if overlay is None else overlay.cursor)
+        if self._update is not None and (overlay is None or not overlay.is_paused):
+            self.open = self._update(self.router.now, fed) is not False and self.open
         self.paint()
 
     def feed(self, sample: Sample) -> Verdict:
         """Feed a sample of the window, and return its verdict. Of the window's size the scene has what is its own."""
         if isinstance(sample, WindowSample) and sample.what == "size" and sample.height is not None:
             sample = WindowSample(sample.time, "size", sample.width, max(1.0, sample.height - self._below))
-        return self.router.feed(sample)
+        return self.router.feed(sample) if self.overlay is None else self.overlay.feed(sample)
 
     def paint(self) -> None:
         """Draw everything as it is now, and show it."""
         self.surface = pygame.display.get_surface() or self.surface
         self._paint(self.surface, self.router.scene)
+        if self.overlay is not None:
+            paint_overlay(self.surface, self.overlay)
         pygame.display.flip()
 
 

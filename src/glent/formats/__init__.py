@@ -9,6 +9,7 @@ with needs("tools", "glent.formats"):
     from glent.formats.contract_file import read_contract, write_contract
     from glent.formats.errors import FileError
     from glent.formats.facts_schema import facts_problems
+    from glent.formats.keeping import Source, file_of, keep, keep_all, source_of
     from glent.formats.key_layout_file import read_key_layout
     from glent.formats.log import EventLog, LogRow, log_rows
     from glent.formats.recording import (
@@ -22,7 +23,7 @@ with needs("tools", "glent.formats"):
         write_recording,
     )
     from glent.formats.reload import Reloaded, reload_scene
-    from glent.formats.scene_file import keep, read_scene, scene_document, scene_from, write_scene
+    from glent.formats.scene_file import read_scene, scene_document, scene_from, write_scene
     from glent.formats.schema import bindings_schema, key_layout_schema, recording_schema, scene_schema
 
 __all__ = [
@@ -32,11 +33,14 @@ __all__ = [
     "Recording",
     "RecordingStream",
     "Reloaded",
+    "Source",
     "Step",
     "bindings_schema",
     "counts_of",
     "facts_problems",
+    "file_of",
     "keep",
+    "keep_all",
     "key_layout_schema",
     "log_rows",
     "read_bindings",
@@ -50,6 +54,7 @@ __all__ = [
     "scene_document",
     "scene_from",
     "scene_schema",
+    "source_of",
     "stream_recording",
     "write_bindings",
     "write_contract",

@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from pathlib import Path
 from typing import Any, NamedTuple, cast
 from weakref import WeakKeyDictionary
 
 from pydantic import BaseModel, ValidationError
 
-from glent.core.errors import GlentError, SceneError, near
+from glent.core.errors import GlentError, near
 from glent.core.geometry.shape import Shape
 from glent.core.scene.fact_attributes import FACT_NAMES
 from glent.core.scene.facts import Facts
@@ -34,7 +34,7 @@ from glent.formats.text_edit import GONE, Edit, edited
 from glent.formats.wiring_model import ActionModel, TellModel, WiringModel
 from glent.formats.yaml_text import dumped
 
-__all__ = ["keep", "read_scene", "scene_document", "scene_from", "write_scene"]
+__all__ = ["read_scene", "scene_document", "scene_from", "write_scene"]
 
 
 class Told(NamedTuple):
@@ -42,6 +42,7 @@ class Told(NamedTuple):
 
     text: str
     suffix: str
+    path: Path
 
     def model(self, file: str = "scene") -> model.SceneModel:
         """What it told; ``file`` is what errors call it."""
@@ -101,7 +102,7 @@ def told_by(path: Path) -> tuple[model.SceneModel, Told]:
         checked = _checked(text.parse(content, str(path), suffix), str(path), {"problems": 0, GIVEN_UP: 1})
     except FileError:  # read again, with all of it there, to say where
         checked = checked_scene(text.parse(content, str(path), suffix), str(path))
-    return checked, Told(content.decode("utf-8"), suffix)
+    return checked, Told(content.decode("utf-8"), suffix, path)
 
 
 def write_scene(scene: Scene, path: str | Path) -> None:
@@ -123,50 +124,6 @@ def write_scene(scene: Scene, path: str | Path) -> None:
         if content is None:
             content = _dumped(document, suffix)
     text.write_whole(path, content)
-
-
-def keep(path: str | Path, node: Node, attributes: Iterable[str]) -> None:
-    """Write what some attributes of a running node are now into its file, and change nothing else there (law D3).
-
-    From now on they count as declared.
-
-    :param path: the scene file. :param attributes: their names, such as ``["place", "order"]``.
-    :raises FileError: the file cannot be read or written, has no such node, or cannot say that; it is as it was then.
-    :raises SceneError: there is no attribute of such a name that a file can tell.
-    """
-    path = Path(path)
-    suffix = text.checked_suffix(path)
-    content = text.read_bytes(path, text.MAX_BYTES).decode("utf-8")
-    document = text.parse(content.encode("utf-8"), str(path), suffix)
-    checked_scene(document, str(path))
-    place = _place_of(document, node)
-    if place is None:
-        by = " of its own, which may be one of a pattern" if "patterns" in document else ""
-        what = f"has no node {node.path}{by}; expected the file that it was read from"
-        raise FileError(str(path), [(NODES[0], what)])
-    known = _told(node, lambda name: getattr(node, name))
-    edits: list[Edit] = []
-    for name in attributes:
-        if name not in known:
-            raise SceneError(f"{node.path}: {name!r} is no attribute that a file can tell{near(name, known)}")
-        value, default = known[name]
-        here = document
-        for part in place:
-            here = here[part]
-        if here.get(name, default) != value:
-            edits.append(((*place, name), GONE if value == default else _plain_numbers(value)))
-    made = edited(content, suffix, edits)
-    wanted = _with(document, edits)
-    if text.parse(made.encode("utf-8"), str(path), suffix) != wanted:
-        raise FileError(
-            str(path), [(node.path, "stands there by an alias; expected it written out, to be changed alone")]
-        )
-    checked_scene(wanted, str(path))
-    text.write_whole(path, made)
-    for name in attributes:
-        node.declare(name)
-    if node.scene is not None:
-        TOLD[node.scene] = Told(made, suffix)
 
 
 def _dumped(document: dict[str, Any], suffix: str) -> str:
@@ -223,36 +180,6 @@ def _differences(before: dict[str, Any], now: dict[str, Any], path: tuple[str | 
 def _called(given: dict[str, Any]) -> str:
     """What tells an entry of a list of nodes from the others: its name, or all that a use says."""
     return json.dumps(given) if patterns.is_use(given) else given["name"]
-
-
-def _place_of(document: Any, node: Node) -> tuple[str | int, ...] | None:
-    """Where a file tells of a node."""
-    place: tuple[str | int, ...] = ()
-    here = document
-    for depth, one in enumerate(node.lineage()):
-        found = None
-        for key in NODES[:3] if depth == 0 else NODES[3:]:
-            for at, given in enumerate(here.get(key) or ()):
-                if given.get("name") == one.name:
-                    found = (key, at, given)
-        if found is None:
-            return None
-        place, here = (*place, *found[:2]), found[2]
-    return place
-
-
-def _with(document: Any, edits: Sequence[Edit]) -> Any:
-    """A document with these values in it."""
-    made = json.loads(json.dumps(document))
-    for path, value in edits:
-        here = made
-        for part in path[:-1]:
-            here = here[part]
-        if value is GONE:
-            here.pop(path[-1], None)
-        else:
-            here[path[-1]] = value
-    return made
 
 
 def scene_from(document: Any, file: str = "scene") -> Scene:
@@ -449,17 +376,17 @@ def scene_document(scene: Scene) -> dict[str, Any]:
         **({"spots": [_spot_document(spot) for spot in spots]} if spots else {}),
         "layers": [_node_document(layer) for layer in scene._layers.values()],
     }
-    return cast("dict[str, Any]", _plain_numbers(document))
+    return cast("dict[str, Any]", plain_numbers(document))
 
 
-def _plain_numbers(value: Any) -> Any:
+def plain_numbers(value: Any) -> Any:
     """Whole floats as integers: 56 rather than 56.0, whichever it was set as."""
     if isinstance(value, float) and value.is_integer() and abs(value) < 1e15:
         return int(value)
     if isinstance(value, list):
-        return [_plain_numbers(one) for one in value]
+        return [plain_numbers(one) for one in value]
     if isinstance(value, dict):
-        return {key: _plain_numbers(one) for key, one in value.items()}
+        return {key: plain_numbers(one) for key, one in value.items()}
     return value
 
 
@@ -468,7 +395,7 @@ def _node_document(node: Node) -> dict[str, Any]:
     if isinstance(node, Panel):
         document.update(_panel_document(node))
     try:
-        told = _told(node, node.declared)
+        told = told_attributes(node, node.declared)
     except TypeError as error:
         raise FileError(node.path, [("shape", str(error))]) from None
     document.update({key: value for key, (value, default) in told.items() if value != default})
@@ -480,7 +407,7 @@ def _node_document(node: Node) -> dict[str, Any]:
     return document
 
 
-def _told(node: Node, read: Callable[[str], Any]) -> dict[str, tuple[Any, Any]]:
+def told_attributes(node: Node, read: Callable[[str], Any]) -> dict[str, tuple[Any, Any]]:
     """What a file can tell of the attributes of a node, each with what it is unless it does."""
     told = {name: (_in_file(read(name)), _in_file(default)) for name, default in model.DEFAULTS.items()}
     if isinstance(node, Root):

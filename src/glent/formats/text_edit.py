@@ -19,7 +19,7 @@ import yaml
 
 from glent.formats.yaml_text import compose, inline, loaded
 
-__all__ = ["GONE", "Edit", "edited"]
+__all__ = ["GONE", "Edit", "edited", "position_in"]
 
 GONE: Any = object()
 """The value of an edit that takes a key out."""
@@ -58,6 +58,18 @@ def edited(text: str, suffix: str, edits: Sequence[Edit]) -> str:
         root = _json_span(text) if is_json else _yaml_span(compose(text))
         text = _set(text, root, path, value, is_json)
     return text
+
+
+def position_in(text: str, suffix: str, path: Path) -> tuple[int, int]:
+    """The line and the column, each from 1, at which the value of a place begins; of the nearest one around it that
+    there is."""
+    span = _json_span(text) if suffix == ".json" else _yaml_span(compose(text))
+    for part in path:
+        inner = span.values.get(part)
+        if inner is None:
+            break
+        span = inner
+    return text.count("\n", 0, span.start) + 1, span.start - text.rfind("\n", 0, span.start)
 
 
 def _set(text: str, span: _Span, path: Path, value: Any, is_json: bool) -> str:

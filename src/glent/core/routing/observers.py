@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from threading import Lock
 from typing import TYPE_CHECKING
 
 if TYPE_CHECKING:
@@ -30,21 +31,24 @@ class Observer:
 class Observers:
     """The observers of a router."""
 
-    __slots__ = ("_dispatcher", "there")
+    __slots__ = ("_changing", "_dispatcher", "there")
 
     def __init__(self, dispatcher: Dispatcher) -> None:
         self._dispatcher = dispatcher
+        self._changing = Lock()  # a tool begins and stops from a thread of its own
         self.there: tuple[Observer, ...] = ()
         """Those there are."""
 
     def add(self, call: Callable[[Sample, Verdict], object]) -> Observer:
         """Begin to observe."""
         one = Observer(self, call)
-        self.there = (*self.there, one)
+        with self._changing:
+            self.there = (*self.there, one)
         return one
 
     def _remove(self, observer: Observer) -> None:
-        self.there = tuple(one for one in self.there if one is not observer)
+        with self._changing:
+            self.there = tuple(one for one in self.there if one is not observer)
 
     def tell(self, sample: Sample, verdict: Verdict) -> None:
         """Make the calls; an error of one is reported."""

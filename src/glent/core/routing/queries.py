@@ -162,6 +162,11 @@ class Queries:
             one._focus.node is not None and one._focus.node.is_within(node) for one in state.seats_by_name.values()
         ) or any(one.press is not None and node in one.press.path for one in state.pointers.values())
 
+    def hovered(self) -> dict[str, tuple[Node, ...]]:
+        """The nodes that have been told that a pointer is over them, by the name of each pointer that hovers anything
+        (law P5)."""
+        return {name: tuple(one.hovered) for name, one in self._state.pointers.items() if one.hovered}
+
     def drop_targets(self, payload: Any) -> list[DropTarget]:
         """The answer of every target of the scene to a payload, to light up those that take it while it is dragged
         (G3).

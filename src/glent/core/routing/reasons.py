@@ -65,6 +65,7 @@ class Reason(Enum):
     UNABLE = "the {what} was asked for, and refused: {about}"
     ENDLESS = "handlers fed too many samples while one was routed, so the {what} is dropped"
     TIME = "time passed, and nothing came in"
+    WITHHELD = "{about} has all input now, so the {what} is withheld from the game"
     WINDOW = "the window reported that {what}, which is nobody's input"
 
     def __repr__(self) -> str:
@@ -127,4 +128,5 @@ ASKED = Reason.ASKED
 UNABLE = Reason.UNABLE
 ENDLESS = Reason.ENDLESS
 TIME = Reason.TIME
+WITHHELD = Reason.WITHHELD
 WINDOW = Reason.WINDOW

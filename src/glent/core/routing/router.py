@@ -168,7 +168,7 @@ class Router(Acts, Queries):
             self._queue.append((time, Verdict(None)))
             return ()
         verdict = self._outermost(time)
-        if self._observers.there and verdict.events:
+        if self._observers.there:
             self._observers.tell(TickSample(time), verdict)
         return verdict.events
 
@@ -224,10 +224,11 @@ class Router(Acts, Queries):
 
     def watch(self, call: Callable[[Sample, Verdict], object]) -> Observer:
         """Call ``call(sample, verdict)`` after each sample that was fed from outside of handlers, acts included, and
-        after each tick that sent something: what a recording needs to be whole (law R7).
+        after each tick: what a recording needs to be whole (law R7).
 
         What handlers feed is told within the verdict: it comes again when they run again. Watching changes nothing
-        else (law D4); an error of the call goes to ``on_error``.
+        else (law D4); an error of the call goes to ``on_error``. Another thread may begin and stop it; the calls come
+        from the thread that feeds.
 
         :return: the watch, to be stopped by ``.stop()``.
         """

@@ -93,6 +93,18 @@ class Verdict:
         self._action: str | None = None
         self._answer: str | None = None
 
+    @classmethod
+    def withheld(cls, what: str, by: str, after: Verdict | None = None) -> Verdict:
+        """The verdict of a sample that a tool keeps from the game.
+
+        :param what: what the sample is. :param by: what the tool is called. :param after: of a sample that told the
+            game of it, whose events and lifts are told by this one.
+        """
+        made = cls(Reason.WITHHELD, what, about=by, events=after.events if after is not None else ())
+        if after is not None:
+            made._lifts, made._seat = after.lifts, after.seat
+        return made
+
     def _seal(self, other: Verdict) -> None:
         for name in Verdict.__slots__:
             setattr(self, name, getattr(other, name))
