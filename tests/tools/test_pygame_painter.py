@@ -14,10 +14,10 @@ from hypothesis import strategies as st
 
 import glent
 from glent import Place, Router, Scene
-from glent.adapters.pygame_painter import colour_of, fill_of, owner_of, paint_scene, text_of
+from glent.adapters.pygame_painter import colour_of, fill_of, paint_scene
 from glent.adapters.pygame_text import cut, font, wrapped
 from glent.adapters.pygame_window import PlayWindow, play
-from glent.controls import Dialog, Look, Slider, Toggle
+from glent.controls import Dialog, Look, Slider, Toggle, caption_of, owner_of
 from glent.demo import SCENES
 from glent.demo.worlds import world_for
 
@@ -96,7 +96,7 @@ def test_c3_what_is_written_on_a_node_is_what_its_control_or_its_facts_say() -> 
     layer = Scene((300, 300)).layer("l")
 
     def said(node: glent.Node) -> str:
-        return text_of(node, *owner_of(node))
+        return caption_of(node, *owner_of(node))
 
     assert said(layer.add("cast-off", role="button")) == "cast off"
     assert said(layer.add("a", role="button", label="Cast off")) == "Cast off"

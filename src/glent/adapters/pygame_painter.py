@@ -3,7 +3,8 @@
 Each node that can be hit is filled in its shape, by its look; controls and their parts as what they are. What is
 written on a node is its fact ``text``, or what its control says; without either, controls have their names on them. The
 fact ``colour`` fills a node, the fact ``align`` puts its text at the ``start``. Toolkits with pictures of their own use
-the parts: :func:`fill_shape`, :func:`write`, :func:`clip_of`, :func:`text_of`, :func:`owner_of`.
+the parts: :func:`fill_shape`, :func:`write`, :func:`clip_of`, and of ``glent.controls`` :func:`caption_of` and
+:func:`owner_of`.
 """
 
 from __future__ import annotations
@@ -14,9 +15,7 @@ from typing import TYPE_CHECKING, Any
 from glent.adapters.pygame_text import drawn, font, set_in
 from glent.controls import (
     Combobox,
-    Dialog,
     Look,
-    ScreenKeys,
     Slider,
     SliderRow,
     Slots,
@@ -26,7 +25,7 @@ from glent.controls import (
     ToolWindow,
     Tree,
 )
-from glent.controls.control import control_of
+from glent.controls.captions import WORDY, caption_of, owner_of
 from glent.core.geometry.affine import Affine, apply, compose
 from glent.core.geometry.boxes import BoxShape
 from glent.core.geometry.mask import Mask
@@ -61,10 +60,8 @@ __all__ = [
     "colour_of",
     "fill_of",
     "fill_shape",
-    "owner_of",
     "paint_node",
     "paint_scene",
-    "text_of",
     "write",
 ]
 
@@ -97,20 +94,6 @@ GLASS = {
 LIT = {"hover": 1.25, "pressed": 1.5, "disabled": 0.6}
 """How much lighter a colour of a node's own is, by its look."""
 
-WORDY = (
-    "button",
-    "switch",
-    "checkbox",
-    "radio",
-    "tab",
-    "option",
-    "menuitem",
-    "gridcell",
-    "tooltip",
-    "link",
-    "treeitem",
-)
-"""The roles that have their names on them where nothing else is said."""
 AT_START = ("option", "menuitem", "switch", "checkbox", "treeitem")
 SIZE, SMALLEST = 15, 11
 """Of text, in pixels of the node's own space, and on the screen."""
@@ -173,7 +156,7 @@ def paint_node(surface: pygame.Surface, node: Node) -> None:
         surface.set_clip(area.clip(_around(node)))
         _paint_field(surface, node, control, m)
     else:
-        text = text_of(node, control, part)
+        text = caption_of(node, control, part)
         if text:
             write(surface, node, text, look)
     if node.role in ("switch", "checkbox"):
@@ -184,40 +167,6 @@ def paint_node(surface: pygame.Surface, node: Node) -> None:
 
 
 # -- what a node is ----------------------------------------------------------------------------------------------------
-
-
-def owner_of(node: Node) -> tuple[Control | None, str]:
-    """The control that a node has, or is a part of, and which part it is: a path below the control's node, or empty."""
-    above: Node | None = node
-    while above is not None:
-        control = control_of(above)
-        if control is not None:
-            return control, node.path[len(above.path) + 1 :]
-        above = above.parent
-    return None, ""
-
-
-def text_of(node: Node, control: Control | None = None, part: str = "") -> str:
-    """What to write on a node: what its control says, its fact ``text``, or the name of a control that says neither."""
-    if isinstance(control, ScreenKeys) and (label := control.label_of(part)):
-        return label
-    if isinstance(control, Dialog) and (part == "message" or part in control.labels):
-        return control.message if part == "message" else control.labels[part]
-    if isinstance(control, Slots) and part in control.items:
-        return str(control.items[part])
-    if isinstance(control, ToolWindow) and not part:
-        return ""  # its title says it
-    if isinstance(control, Spinbutton) and part in ("more", "less"):
-        return "+" if part == "more" else "\u2212"
-    if isinstance(control, Spinbutton | Combobox) and not part:
-        return control.shown
-    said = node.facts.get("text")
-    if isinstance(said, str):
-        return said
-    if isinstance(control, ToolWindow) and part in ("title", "title/close"):
-        return "×" if part == "title/close" else control.node.accessible_name or control.node.name.replace("-", " ")
-    wordy = node.role in WORDY and not (control is not None and part and part in control.values)
-    return node.label or (node.name.replace("-", " ") if wordy else "")
 
 
 @lru_cache(maxsize=256)
@@ -442,7 +391,7 @@ def _paint_field(surface: pygame.Surface, node: Node, field: TextField, m: Affin
         if from_ < to:
             x0, x1 = (left + words.size(shown[start:place])[0] for place in (from_, to))
             pygame.draw.rect(surface, SELECTED, (x0, middle - half, x1 - x0, 2 * half))
-        hint = text_of(node) or node.name.replace("-", " ")
+        hint = caption_of(node) or node.name.replace("-", " ")
         line = words.render(shown[start:end] if shown else hint, True, TEXT if shown else HINT)
         surface.blit(line, line.get_rect(midleft=(left, middle)))
     if node.focused:

@@ -118,9 +118,10 @@ class PlayWindow:
         """Take the events that have come, feed them, let time pass and the game have its turn, and draw."""
         events = pygame.event.get()
         self.open = self.open and not any(event.type == pygame.QUIT for event in events)
-        fed = [(sample, self.feed(sample)) for sample in self.source.samples(events)]
-        tick = TickSample(self.time)
-        fed.append((tick, self.feed(tick)))
+        fed: Fed = []
+        for sample in (*self.source.samples(events), TickSample(self.time)):
+            verdict = self.feed(sample)
+            fed.append((self.as_fed(sample), verdict))
         overlay = self.overlay
         self.source.follow(self.router.seat().cursor if overlay is None else overlay.cursor)
         if self._update is not None and (overlay is None or not overlay.is_paused):
@@ -132,6 +133,10 @@ class PlayWindow:
         if isinstance(sample, WindowSample) and sample.what == "size" and sample.height is not None:
             sample = WindowSample(sample.time, "size", sample.width, max(1.0, sample.height - self._below))
         return self.router.feed(sample) if self.overlay is None else self.overlay.feed(sample)
+
+    def as_fed(self, sample: Sample) -> Sample:
+        """A sample as the game gets it: with a live view that has paused it, at an earlier time."""
+        return sample if self.overlay is None else self.overlay.at_game_time(sample)
 
     def paint(self) -> None:
         """Draw everything as it is now, and show it."""

@@ -18,10 +18,9 @@ from glent.adapters.pygame_painter import (
     SUNK,
     TEXT,
     colour_of,
-    owner_of,
-    text_of,
 )
 from glent.adapters.pygame_text import cut, font
+from glent.controls.captions import caption_of, owner_of
 from glent.core.errors import SceneError
 from glent.diagnose import outlines
 from glent.extras import needs
@@ -106,7 +105,7 @@ def _rim(node: Node) -> tuple[int, ...]:
 
 
 def _label(surface: pygame.Surface, node: Node, points: list[tuple[int, int]]) -> None:
-    text = text_of(node, *owner_of(node))
+    text = caption_of(node, *owner_of(node))
     xs, ys = [x for x, _ in points], [y for _, y in points]
     wide, tall = max(xs) - min(xs), max(ys) - min(ys)
     size = max(9, min(16, round(tall * 0.45)))

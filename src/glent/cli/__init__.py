@@ -13,14 +13,14 @@ import glent
 from glent.cli.files import contract, schema
 from glent.cli.find_out import focus, replay_command, why_command
 from glent.cli.see import map_command, timeline, tree, view
-from glent.cli.start import demo, play
+from glent.cli.start import demo, live, play
 from glent.cli.terminal import WIDTH
 from glent.core.errors import GlentError
 
 __all__ = ["main"]
 
 GROUPS: dict[str, tuple[click.Command, ...]] = {
-    "Start": (demo, play),
+    "Start": (demo, play, live),
     "See a scene": (tree, map_command, view, timeline),
     "Find out": (why_command, replay_command, focus),
     "Files": (contract, schema),
@@ -38,7 +38,7 @@ class Commands(click.Group):
             click.echo(f"glent: {error}", err=True)
             ctx.exit(2)
         except ModuleNotFoundError as error:
-            click.echo(f"glent: this command needs {error.name}; pip install 'glent[tools,pygame]'", err=True)
+            click.echo(f"glent: this command needs {error.name}; pip install 'glent[tools,pygame,live]'", err=True)
             ctx.exit(2)
 
     def format_commands(self, ctx: click.Context, formatter: click.HelpFormatter) -> None:

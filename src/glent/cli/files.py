@@ -14,14 +14,18 @@ __all__ = ["contract", "schema"]
 
 
 @click.command()
-@click.argument("what", type=click.Choice(["scene", "recording", "bindings", "key-layout"]), default="scene")
+@click.argument("what", type=click.Choice(["scene", "recording", "bindings", "key-layout", "live"]), default="scene")
 def schema(what: str) -> None:
-    """Print the JSON Schema of scene files, of the lines of a recording, of files of bindings, or of key layouts."""
+    """Print the JSON Schema of scene files, of the lines of a recording, of files of bindings, of key layouts, or of
+    the messages of the live view."""
+    from glent.live.messages import live_schema
+
     schemas = {
         "scene": scene_schema,
         "recording": recording_schema,
         "bindings": bindings_schema,
         "key-layout": key_layout_schema,
+        "live": live_schema,
     }
     emit(schemas[what]())
 

@@ -25,6 +25,7 @@ if TYPE_CHECKING:
     from rich.table import Table
 
     from glent.core.geometry.world.vectors import Vector3
+    from glent.live import Editor
 
 WIDTH = 100
 
@@ -101,6 +102,12 @@ WINDOW = click.option(
 )
 
 
+OPEN_WITH = click.option(
+    "--open", "open_with", metavar="EDITOR",
+    help="What opens the place of a node in its file, such as 'vim +{line} {file}'.",
+)  # fmt: skip
+
+
 def say_error(error: Exception, event: glent.Event | None) -> None:
     """A handler's error as one line."""
     where = f"a handler of {event.here.path} for {event.kind}" if event is not None else "input handling"
@@ -120,6 +127,13 @@ def router_for(
     if window is not None:
         router.scene.window = window
     return router, world
+
+
+def editor_for(command: str | None) -> Editor | None:
+    """The editor of ``--open``."""
+    from glent.live import Editor
+
+    return Editor(command) if command is not None else None
 
 
 def draw_to(path: Path, draw: Callable[[], None]) -> None:
@@ -180,3 +194,40 @@ def parts_of(numbers: tuple[float, ...]) -> tuple[Vector3, Vector3]:
     """Split six numbers into two triples."""
     ox, oy, oz, dx, dy, dz = numbers
     return (ox, oy, oz), (dx, dy, dz)
+
+
+FRAME = 1.0 / 60.0
+
+
+def run_in_time(router: glent.Router, world: World, recording: Path | None, seconds: float | None) -> None:
+    """Let a scene run without a window as if in one, and play a recording in it, again and again, as fast as it was
+    recorded."""
+    import time
+
+    from glent.formats import read_recording
+
+    samples = read_recording(recording).samples if recording is not None else []
+    began, start, at = time.monotonic(), max(0.0, router.now), 0
+    ahead = start - samples[0].time + 1.0 if samples else 0.0
+    while seconds is None or time.monotonic() - began < seconds:
+        now = start + time.monotonic() - began
+        while samples and samples[at].time + ahead <= now:
+            sample = moved(samples[at], ahead)
+            world.steer(sample, router.feed(sample))
+            at += 1
+            if at == len(samples):
+                at, ahead = 0, now + 1.0 - samples[0].time
+        tick = glent.TickSample(max(now, router.now))
+        world.steer(tick, router.feed(tick))
+        time.sleep(FRAME)
+
+
+def moved(sample: glent.Sample, by: float) -> glent.Sample:
+    """A sample that comes so many seconds later."""
+    from copy import copy
+
+    later = copy(sample)
+    later.time += by
+    if isinstance(later, glent.PointerSample):
+        later.raw = tuple((time + by, x, y) for time, x, y in later.raw)
+    return later

@@ -9,6 +9,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING, Any
 
 from glent.controls.button import Button
+from glent.controls.captions import caption_of, owner_of
 from glent.controls.check_group import CheckGroup
 from glent.controls.combobox import Combobox
 from glent.controls.control import Control, Subscription, control_of
@@ -87,8 +88,10 @@ __all__ = [
     "ToolWindow",
     "Tooltip",
     "Tree",
+    "caption_of",
     "control_of",
     "controls_of",
+    "owner_of",
     "register",
 ]
 

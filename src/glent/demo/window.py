@@ -28,10 +28,11 @@ if TYPE_CHECKING:
     from glent.core.routing.verdict import Verdict
     from glent.core.scene.scene import Scene
     from glent.demo.worlds import World
+    from glent.live import Overlay
 
 __all__ = ["Window", "play_window"]
 
-GREETING = "press, drag, type or use a pad: this line says who has it, and why"
+GREETING = "press, drag, type or use a pad: this line says who has it, and why; F8 looks into it"
 
 
 class Window(PlayWindow):
@@ -40,8 +41,10 @@ class Window(PlayWindow):
     :ivar status: the last verdict that was not an idle move's: what the status line says.
     """
 
-    def __init__(self, router: Router, world: World, watched: Path | None = None) -> None:
-        super().__init__(router, self._draw, below=BAR)
+    def __init__(
+        self, router: Router, world: World, watched: Path | None = None, overlay: Overlay | None = None
+    ) -> None:
+        super().__init__(router, self._draw, overlay=overlay, below=BAR)
         self.watched = watched
         self._stamp = _stamp(watched)
         self.world = world
@@ -81,7 +84,7 @@ class Window(PlayWindow):
     def feed(self, sample: Sample) -> Verdict:
         """Feed one sample, and let the world have what is its own."""
         verdict = super().feed(sample)
-        self.world.steer(sample, verdict)
+        self.world.steer(self.as_fed(sample), verdict)
         if isinstance(sample, TickSample):
             return verdict
         idle = isinstance(sample, TextSample) and verdict.world  # the key before it says more

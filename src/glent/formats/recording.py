@@ -45,6 +45,7 @@ __all__ = [
     "counts_of",
     "digest_of",
     "read_recording",
+    "recording_lines",
     "replay",
     "stream_recording",
     "write_recording",
@@ -394,7 +395,7 @@ def write_recording(recording: Recording, path: str | Path) -> None:
 
     :raises FileError: the file cannot be written.
     """
-    text.write_whole(Path(path), _lines(recording))
+    text.write_whole(Path(path), recording_lines(recording))
 
 
 def _validated(validate: Any, line: bytes, file: str, number: int) -> Any:
@@ -436,7 +437,8 @@ def _sample(line: AnyLine) -> Sample:
     return _SAMPLES[type(line)](**given)
 
 
-def _lines(recording: Recording) -> Iterable[str]:
+def recording_lines(recording: Recording) -> Iterable[str]:
+    """The lines of a recording's file, with their ends."""
     header = {"glent": "recording", "version": 1, "size": list(recording.size), "seats": list(recording.seats)}
     if recording.scene is not None:
         header["scene"] = recording.scene

@@ -9,10 +9,12 @@ from glent.core.scene.spot import Spot
 from glent.diagnose.why import Consideration, Outcome, why
 
 if TYPE_CHECKING:
+    from collections.abc import Iterable
+
     from glent.core.routing.router import Router
     from glent.core.scene.node import Node
 
-__all__ = ["MARKS", "Beneath", "beneath"]
+__all__ = ["MARKS", "Beneath", "beneath", "told_of"]
 
 MARKS = {
     Outcome.OFFERED: "hit",
@@ -56,7 +58,12 @@ def beneath(router: Router, x: float, y: float, kind: str = "mouse", seat: str |
 
     Roots that are as large as their scene, and do nothing, are left out. Cost: a walk of the whole scene.
     """
-    return [_told(one) for one in why(router, x, y, kind, seat) if _lies_there(one)]
+    return told_of(why(router, x, y, kind, seat))
+
+
+def told_of(considered: Iterable[Consideration]) -> list[Beneath]:
+    """Of all that was considered, what lies there."""
+    return [_told(one) for one in considered if _lies_there(one)]
 
 
 def _lies_there(one: Consideration) -> bool:

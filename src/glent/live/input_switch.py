@@ -157,14 +157,15 @@ class InputSwitch:
         if self._behind or self._frozen is not None:
             check(sample, self._last)
             self._last = sample.time
-            sample = self._moved(sample)
-            return self._game.feed(sample)
+            return self._game.feed(self.at_game_time(sample))
         verdict = self._game.feed(sample)
         self._last = sample.time
         return verdict
 
-    def _moved(self, sample: Sample) -> Sample:
-        """A sample at the game's time."""
+    def at_game_time(self, sample: Sample) -> Sample:
+        """A sample at the game's time, which is behind the window's once the game has stood still."""
+        if not self._behind and self._frozen is None:
+            return sample
         moved = copy(sample)
         moved.time = self._game_time
         if isinstance(moved, PointerSample) and moved.raw:
@@ -176,19 +177,22 @@ class InputSwitch:
     def _withheld(self, sample: Sample) -> Verdict:
         if isinstance(sample, TickSample):
             self._told_tool(sample)
-            return Verdict.withheld("tick", self._tool) if self.is_paused else self._game.feed(self._moved(sample))
+            return (
+                Verdict.withheld("tick", self._tool) if self.is_paused else self._game.feed(self.at_game_time(sample))
+            )
         name = _held_by(sample)
         verdict = self._told_tool(sample)
         if name is not None:
             if _lets_go(sample):
                 if name not in self._tools:  # it went down before: the game's state of it ends
-                    return Verdict.withheld(_said(sample), self._tool, self._game.feed(self._moved(sample)))
+                    after = self._game.feed(self.at_game_time(sample))
+                    return Verdict.withheld(_said(sample), self._tool, after)
                 self._let_go(name, sample)
             else:
                 self._tools.add(name)
         elif isinstance(sample, WindowSample):
             if sample.what in BOTH:
-                return self._game.feed(self._moved(sample))
+                return self._game.feed(self.at_game_time(sample))
             if sample.what == "pointer_left" and sample.pointer is not None:
                 self._left.append(sample.pointer)
         return verdict

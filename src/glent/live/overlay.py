@@ -152,6 +152,10 @@ class Overlay:
     def pauses(self, value: bool) -> None:
         self._switch.pauses = value
 
+    def at_game_time(self, sample: Sample) -> Sample:
+        """A sample as the game gets it: at its own time, which is behind the window's once it has stood still."""
+        return self._switch.at_game_time(sample)
+
     @property
     def cursor(self) -> str:
         """What the window's cursor should be."""
