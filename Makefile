@@ -4,7 +4,7 @@ VENV := .venv
 BIN := $(VENV)/bin
 READY := $(VENV)/.ready
 
-.PHONY: demo test lint fast soak fuzz versions versions-lowest versions-newest mutants bench play shots clean
+.PHONY: demo test lint browser fast soak fuzz versions versions-lowest versions-newest mutants bench play shots clean
 
 $(READY): pyproject.toml
 	@command -v $(PYTHON) >/dev/null || { echo "glent needs Python 3.11 or newer; set PYTHON=/path/to/python" >&2; exit 2; }
@@ -22,7 +22,15 @@ lint: $(READY)
 	$(BIN)/mypy
 	$(BIN)/lint-imports
 
-test: lint
+# The page of the live view is tested in a real browser, which Debian has; where it cannot be had, its tests say so.
+browser:
+	@command -v chromium >/dev/null || { test "$$(id -u)" = 0 && command -v apt-get >/dev/null \
+		&& echo "setting up Chromium for the tests of the page (once) ..." && apt-get update -qq \
+		&& DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends chromium >/dev/null; } \
+		|| echo "there is no Chromium, and it cannot be installed here: the tests of the page are left out" >&2
+
+test: $(READY)
+	@$(MAKE) --no-print-directory -j2 lint browser
 	$(BIN)/python -m pytest -n auto
 
 fast: $(READY)

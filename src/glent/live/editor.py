@@ -5,6 +5,7 @@ from __future__ import annotations
 import shlex
 import shutil
 import subprocess
+import threading
 from typing import TYPE_CHECKING
 
 from glent.core.errors import GlentError
@@ -63,7 +64,8 @@ class Editor:
         if source is None:
             raise EditorError(f"{node.path}: stands in no file, code has made it")
         try:
-            subprocess.Popen(self.words(source), stdin=subprocess.DEVNULL, start_new_session=True)
+            started = subprocess.Popen(self.words(source), stdin=subprocess.DEVNULL, start_new_session=True)
         except OSError as error:
             raise EditorError(f"the editor cannot be run: {error.strerror or error}") from None
+        threading.Thread(target=started.wait, name="glent-editor", daemon=True).start()  # it leaves no zombie
         return source

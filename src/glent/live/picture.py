@@ -38,8 +38,8 @@ def pieces_of(scene: Scene) -> Iterator[Piece]:
     """What there is to draw: first what the camera sees of panels and spots, then what is on the screen.
 
     Each piece has ``path``, ``rings`` (of corners in window pixels, even-odd), ``kind`` (``solid``, ``glass``,
-    ``text`` or ``world``), ``look``, ``role``, ``text``, ``at`` (the middle of the text), ``size`` of that in pixels, ``colour``
-    and ``clip`` (left, top, right, bottom, or None).
+    ``text`` or ``world``), ``look``, ``role``, ``text``, ``at`` (its middle) and ``size`` in pixels, ``colour``, and
+    ``clip`` (left, top, right, bottom, or None).
     """
     if scene.in_world and scene.camera is not None:
         width, height = scene.window

@@ -121,11 +121,14 @@ class Watched:
             self._observer = self._router.watch(self._seen)
 
     def end(self, asker: Asker) -> None:
-        """Let somebody watch no longer; with the last one, everything stops."""
+        """Let somebody watch no longer; with the last one, everything stops, a recording as well."""
         self._askers = tuple(one for one in self._askers if one is not asker)
-        if not self._askers and self._observer is not None:
-            self._observer.stop()
-            self._observer = None
+        if self._askers:
+            return
+        for one in (self._observer, self._recorder):
+            if one is not None:
+                one.stop()
+        self._observer = self._recorder = self._recording = None
 
     def ask(self, asker: Asker, text: str) -> None:
         """Have a message of an asker answered in the game's next turn."""

@@ -114,7 +114,7 @@ async function again(what) {
     if (what === "picture") showPicture(await ask({ ask: "picture" }));
     else if (what === "tree") showTree((await ask({ ask: "tree" })).part);
     else if (what === "found") await lookAgain();
-    else if (chosen !== null && !$("attributes").contains(document.activeElement)) await showNode();
+    else if (chosen !== null) await showNode();
     one[0] = version;
   } catch (error) {
     one[0] = version;
@@ -307,6 +307,7 @@ function chosenGone(why) {
   $("node-title").textContent = "No node is chosen";
   $("about").textContent = "";
   $("attributes").replaceChildren();
+  fields = { path: null, of: new Map() };
   $("open").hidden = true;
 }
 
@@ -321,54 +322,80 @@ async function showNode() {
     node.source ? node.source.split(/[\\/]/).pop() : "stands in no file"].join(" · ");
   $("about").title = node.source ?? "";
   $("open").hidden = !(may.open && node.source);
+  if (fields.path === node.path) {
+    for (const one of node.attributes) fields.of.get(one.name)?.show(one);
+    return;
+  }
   const groups = new Map();
+  fields = { path: node.path, of: new Map() };
   for (const one of node.attributes) {
     if (!groups.has(one.group)) {
       const group = make("fieldset");
       group.append(make("legend", "", one.group));
       groups.set(one.group, group);
     }
-    groups.get(one.group).append(field(node.path, one));
+    const made = field(node.path, one);
+    fields.of.set(one.name, made);
+    made.show(one);
+    groups.get(one.group).append(made.row);
   }
   $("attributes").replaceChildren(...groups.values());
 }
 
+let fields = { path: null, of: new Map() };
+
+// A field of an attribute; show() brings it in line with what that is, and leaves alone what is being typed.
 function field(path, one) {
-  const row = make("div", `field${one.changed ? " changed" : ""}`), id = `field ${one.name}`;
+  const row = make("div", "field"), id = `field ${one.name}`;
   const label = make("label", "", one.name);
   label.htmlFor = id;
-  let input;
+  const input = make(one.kind === "choice" ? "select" : "input");
+  let began = "", show;
   if (one.kind === "flag") {
-    input = make("input");
     input.type = "checkbox";
-    input.checked = one.value;
+    show = (value) => { input.checked = value; };
     input.onchange = () => change(path, one.name, input.checked);
   } else if (one.kind === "choice") {
-    input = make("select");
     one.options.forEach((option, number) => {
       const entry = make("option", "", option === null ? "unset" : option === true ? "yes" : option === false ? "no" : option);
       entry.value = number;
       input.append(entry);
     });
-    input.value = one.options.indexOf(one.value);
+    show = (value) => { input.value = one.options.indexOf(value); };
     input.onchange = () => change(path, one.name, one.options[Number(input.value)]);
   } else {
-    input = make("input");
     input.type = "text";
-    input.value = one.value === null ? "" : typeof one.value === "string" ? one.value : JSON.stringify(one.value);
     input.placeholder = one.kind;
-    const began = input.value;
-    input.onchange = () => {
+    show = (value) => {
+      const text = value === null ? "" : typeof value === "string" ? value : JSON.stringify(value);
+      if (document.activeElement !== input || input.value === began) input.value = text;
+      began = text;
+    };
+    const enter = () => {
       if (input.value === began) return;
       const read = valueOf(one.kind, input.value.trim());
       if (read.wrong) say(`${one.name}: ${read.wrong}`, true);
       else change(path, one.name, read.value);
     };
+    input.onkeydown = (event) => {
+      if (event.key === "Enter") enter();
+      if (event.key === "Escape") input.value = began;
+    };
+    input.onblur = () => {
+      enter();
+      if (valueOf(one.kind, input.value.trim()).wrong) input.value = began;
+    };
   }
   input.id = id;
   input.disabled = !may.write;
   row.append(label, input);
-  return row;
+  return {
+    row,
+    show(now) {
+      row.classList.toggle("changed", now.changed);
+      show(now.value);
+    },
+  };
 }
 
 function valueOf(kind, text) {
@@ -387,20 +414,10 @@ function valueOf(kind, text) {
 
 async function change(path, name, value) {
   await wish({ ask: "set", path, name, value });
-  if (path === chosen) {
-    const at = document.activeElement?.id;
-    await showNode().catch((error) => chosenGone(error.message));
-    if (at) document.getElementById(at)?.focus();
-  }
+  if (path === chosen) await showNode().catch((error) => chosenGone(error.message));
 }
 
 $("attributes").addEventListener("submit", (event) => event.preventDefault());
-$("attributes").addEventListener("keydown", (event) => {
-  if (event.key === "Enter" && event.target.matches("input[type=text]")) {
-    event.preventDefault();
-    event.target.dispatchEvent(new Event("change"));
-  }
-});
 
 // -- verdicts -------------------------------------------------------------------------------------------------------------
 
