@@ -27,6 +27,7 @@ import mirroring
 import pointing
 import rivals
 import scenes
+import watching
 from cost_tools import ROUNDS, best, ratio
 from glent import PointerSample, Router
 from glent.core.routing.hit.point import pick
@@ -245,6 +246,7 @@ ROWS: list[tuple[str, Callable[[], float], str, float, float]] = [
     *listing.ROWS,
     *mirroring.ROWS,
     *declaring.ROWS,
+    *watching.ROWS,
     ("a frame of 200 controls with a slider that moves, beyond the drag itself", moving_slider, "idle moves", 10, 5),
     ("memory a node, index included", memory, "KiB", 1.5, 0.8),
     ("import glent, against import numpy", importing, "×", 1.6, 1.2),

@@ -15,7 +15,7 @@ from glent.core.scene.island import BOX
 from glent.core.scene.space import covers
 
 if TYPE_CHECKING:
-    from collections.abc import Callable
+    from collections.abc import Callable, Iterator
 
     from glent.core.geometry.world.vectors import Vector3
     from glent.core.routing.hit.point import Hit
@@ -23,7 +23,7 @@ if TYPE_CHECKING:
     from glent.core.scene.node import Node
     from glent.core.scene.panel import Panel
 
-__all__ = ["Consideration", "Outcome", "why", "why_ray"]
+__all__ = ["Consideration", "Outcome", "considered_at", "why", "why_ray"]
 
 
 class Outcome(Enum):
@@ -94,23 +94,51 @@ def why(router: Router, x: float, y: float, kind: str = "mouse", seat: str | Non
     What stands in the world comes after the layers, as the camera's ray meets it. Cost: a walk of the whole scene. The
     hits are those of ``router.hits(x, y, kind=kind)``, in the same order.
     """
+    return list(considered_at(router, x, y, kind, seat))
+
+
+def considered_at(
+    router: Router, x: float, y: float, kind: str = "mouse", seat: str | None = None
+) -> Iterator[Consideration]:
+    """What :func:`why` tells, node by node, for those who have little time at once. What comes or goes meanwhile may be
+    left out.
+
+    :raises SceneError: as :func:`why`, at once. :raises SampleError: as ``router.hits``, at once.
+    """
     if not isinstance(router, Router):
         raise SceneError(f"why: the router is {router!r}, expected a Router")
+    return _considered_at(router, x, y, router.hits(x, y, kind=kind, seat=seat), kind, seat)
+
+
+def _considered_at(
+    router: Router, x: float, y: float, hits: list[Hit], kind: str, seat: str | None
+) -> Iterator[Consideration]:
     scene = router.scene
-    hits = router.hits(x, y, kind=kind, seat=seat)
     view = router._asker(x, y, seat).view
     barrier = next((found for _, found in view.walk(x, y, kind) if found is not None), None)
     offered = {hit.node: hit.offered for hit in hits}
     cover = next((hit.node for hit in hits if hit.node.stops_input), None)
-    found = []
     for layer in scene.layers:
-        for node in reversed(list(layer.walk())):
+        for node in _front_to_back(layer):
             inside = covers(node, x, y)
             outcome, by = _miss(node, inside, lambda one: covers(one, x, y))
-            found.append(_considered(view, node, outcome, by, inside, offered, cover, barrier))
+            yield _considered(view, node, outcome, by, inside, offered, cover, barrier)
     if scene.in_world:
-        found += _in_world(view, camera_ray(view, x, y), hits, barrier)
-    return found
+        yield from _in_world(view, camera_ray(view, x, y), hits, barrier)
+
+
+def _front_to_back(root: Node) -> Iterator[Node]:
+    """A tree in the reverse of paint order: what lies in a node is in front of it."""
+    stack: list[tuple[Node, bool]] = [(root, False)]
+    while stack:
+        node, is_below_done = stack.pop()
+        if node.scene is None:
+            continue
+        if is_below_done:
+            yield node
+            continue
+        stack.append((node, True))
+        stack += [(child, False) for child in node.children_painted()]
 
 
 def why_ray(

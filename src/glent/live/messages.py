@@ -205,6 +205,7 @@ class State(_Message):
 
     tell: Literal["state"]
     scene: Annotated[int, Field(description="another number whenever the scene has changed")]
+    looks: Annotated[int, Field(description="another number whenever something may look otherwise")]
     time: float
     changed: list[list[str]]
     can_undo: bool

@@ -6,7 +6,7 @@ from typing import TYPE_CHECKING, Any
 
 from glent.controls.captions import caption_of, owner_of
 from glent.controls.text_field import TextField
-from glent.core.errors import SceneError
+from glent.core.geometry.affine import apply
 from glent.diagnose.sight import outlines
 
 if TYPE_CHECKING:
@@ -85,19 +85,18 @@ def _piece(node: Node, rings: list[Ring], kind: str, text: str, clip: list[float
 
 
 def _rings(node: Node) -> list[Ring]:
-    """The edge of a node on the screen; its box, where that has too many corners."""
+    """The edge of a node of a layer on the screen; its box, where that has too many corners."""
     scene, shape = node.scene, node.shape
     if scene is None:
         return []
-    try:
-        if shape is not None:
-            lines = shape.outline(*node.size)
-            if len(lines) <= MOST_CORNERS:
-                rings = _joined([tuple(line) for line in lines.tolist()])
-                return [[_rounded(scene.point(node, x, y)) for x, y in ring] for ring in rings]
-        return [[_rounded(point) for point in node.screen_corners()]]
-    except SceneError:
-        return []
+    width, height = node.size
+    corners: list[list[tuple[float, float]]] = [[(0.0, 0.0), (width, 0.0), (width, height), (0.0, height)]]
+    if shape is not None:
+        lines = shape.outline(width, height)
+        if len(lines) <= MOST_CORNERS:
+            corners = _joined([tuple(line) for line in lines.tolist()])
+    m = scene.to_screen(node)
+    return [[_rounded(apply(m, x, y)) for x, y in ring] for ring in corners]
 
 
 def _joined(lines: list[tuple[float, ...]]) -> list[list[tuple[float, float]]]:

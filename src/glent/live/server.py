@@ -14,11 +14,11 @@ from __future__ import annotations
 
 import asyncio
 import json
-import logging
 import secrets
 import socket
 import threading
 import time
+from collections import deque
 from collections.abc import Mapping
 from contextlib import suppress
 from importlib.resources import files
@@ -51,8 +51,10 @@ MAX_MESSAGE = 64 * 1024
 """Bytes of a message."""
 RATE, BURST = 50.0, 100.0
 """Messages a second that one page may send, and how many at once."""
-QUEUE = 256
-"""Messages that wait for a page to read them; one that leaves more is let go of."""
+QUEUE = 600
+"""Turns whose messages wait for a page to read them; one that leaves more is let go of."""
+LOOKS = 0.02
+"""Seconds between two looks at what the game has told."""
 PATIENCE = 5.0
 """Seconds in which a page has to take a message."""
 PAGES = 8
@@ -73,7 +75,7 @@ FILES = {
     "/live.css": ("live.css", "text/css"),
 }
 
-_log = logging.getLogger("glent.live")
+TOO_SLOW = (1013, "this page does not read fast enough")
 
 
 class LiveError(GlentError, RuntimeError):
@@ -83,24 +85,23 @@ class LiveError(GlentError, RuntimeError):
 class _Page:
     """A page that watches."""
 
-    def __init__(self, loop: asyncio.AbstractEventLoop) -> None:
-        self._loop = loop
-        self.queue: asyncio.Queue[dict[str, Any]] = asyncio.Queue(QUEUE)
-        self.is_slow = asyncio.Event()
+    def __init__(self) -> None:
+        self._told: deque[list[dict[str, Any]]] = deque()
         self._left = BURST
         self._counted = time.monotonic()
 
     def tell(self, messages: list[dict[str, Any]]) -> None:
-        """Take messages from the game's thread, without waiting."""
-        with suppress(RuntimeError):  # the loop is closed: nobody reads any more
-            self._loop.call_soon_threadsafe(self._put, messages)
+        """Take messages from the game's thread, without waiting: waking another thread would have it wait for that."""
+        self._told.append(messages)
 
-    def _put(self, messages: list[dict[str, Any]]) -> None:
-        try:
-            for message in messages:
-                self.queue.put_nowait(message)
-        except asyncio.QueueFull:
-            self.is_slow.set()
+    def taken(self) -> list[dict[str, Any]]:
+        """The messages that have come since."""
+        return [message for _ in range(len(self._told)) for message in self._told.popleft()]
+
+    @property
+    def is_slow(self) -> bool:
+        """Whether more waits for it than it may leave."""
+        return len(self._told) > QUEUE
 
     def may_send(self) -> bool:
         """Whether it has sent no more than it may, with one more message."""
@@ -203,7 +204,7 @@ class LiveServer:
             await socket.send_denial_response(_said(503, f"{PAGES} pages are open already; close one"))
             return
         await socket.accept()
-        page = _Page(asyncio.get_running_loop())
+        page = _Page()
         self._pages.add(page)
         self._watched.begin(page)
         doing = [asyncio.create_task(one) for one in (self._hear(socket, page), _send(socket, page), _too_slow(page))]
@@ -241,18 +242,21 @@ async def _no_icon(request: Request) -> Response:
 async def _send(socket: WebSocket, page: _Page) -> tuple[int, str]:
     """Hand messages to the page, as fast as it takes them."""
     while True:
-        text = json.dumps(await page.queue.get(), ensure_ascii=False, default=str)
-        try:
-            await asyncio.wait_for(socket.send_text(text), PATIENCE)
-        except TimeoutError:
-            return 1013, "this page does not read fast enough"
-        except (WebSocketDisconnect, RuntimeError):
-            return 1000, ""
+        for message in page.taken():
+            text = json.dumps(message, ensure_ascii=False, default=str)
+            try:
+                await asyncio.wait_for(socket.send_text(text), PATIENCE)
+            except TimeoutError:
+                return TOO_SLOW
+            except (WebSocketDisconnect, RuntimeError):
+                return 1000, ""
+        await asyncio.sleep(LOOKS)
 
 
 async def _too_slow(page: _Page) -> tuple[int, str]:
-    await page.is_slow.wait()
-    return 1013, "this page does not read fast enough"
+    while not page.is_slow:
+        await asyncio.sleep(10 * LOOKS)
+    return TOO_SLOW
 
 
 async def _closed(socket: WebSocket, code: int, why: str) -> None:

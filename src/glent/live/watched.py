@@ -27,13 +27,13 @@ from glent.core.input.samples import (
     WheelSample,
     WindowSample,
 )
-from glent.diagnose.why import why_ray
+from glent.diagnose.why import considered_at, why_ray
 from glent.formats.errors import shown
 from glent.formats.keeping import file_of, source_of
 from glent.formats.recording import Recording, recording_lines
 from glent.live import messages
 from glent.live.attributes import attributes_of, read_attribute
-from glent.live.beneath import Beneath, beneath, told_of
+from glent.live.beneath import Beneath, told_of
 from glent.live.edits import Edits
 from glent.live.messages import ASKED, CHANGES, VERSION
 from glent.live.outlines import outlines_of
@@ -47,17 +47,18 @@ if TYPE_CHECKING:
     from glent.core.routing.observers import Observer
     from glent.core.routing.router import Router
     from glent.core.routing.verdict import Verdict
+    from glent.diagnose.why import Consideration
     from glent.live.editor import Editor
 
 __all__ = ["Asker", "Watched"]
 
-SHARE = 0.001
+SHARE = 0.0005
 """Seconds of a frame that answers may take."""
 BETWEEN = 0.01
 """Seconds between two turns, where a game never ticks."""
 NOTED = 128
 """Samples that are noted until the next turn; of more, the oldest are dropped."""
-ROWS = 16
+ROWS = 8
 """Rows that are made in a turn."""
 TASKS = 8
 """Answers that are made at once, a part of each in turn."""
@@ -71,6 +72,8 @@ NODES, PIECES, TEXT = 60, 20, 32_000
 _log = logging.getLogger("glent.live")
 
 Message = dict[str, Any]
+NOT_YET: Message = {}
+"""What an answer gives that is still being made."""
 
 
 class Asker(Protocol):
@@ -102,7 +105,6 @@ class Watched:
         self._tasks: deque[tuple[Asker, Iterator[Message]]] = deque()
         self._welcome: set[Asker] = set()
         self._noted: deque[list[Any]] = deque()
-        self._last: Verdict | None = None
         self._number = 0
         self._dropped = 0
         self._changes = 0
@@ -146,20 +148,31 @@ class Watched:
                 self._changes += 1
                 self._note(sample, verdict)
             self._turn()
-        elif verdict is self._last:
-            noted = self._noted
-            if noted:
-                noted[-1][2] += 1
-                noted[-1][0] = sample
-            else:
-                self._note(sample, verdict)
+        elif self._is_alike(sample, verdict):
+            noted = self._noted[-1]
+            noted[0] = sample
+            noted[2] += 1
         else:
-            self._last = verdict
             self._note(sample, verdict)
             if verdict.events:
                 self._changes += 1
             if self._asked and perf_counter() - self._turned > BETWEEN:
                 self._turn()
+
+    def _is_alike(self, sample: Sample, verdict: Verdict) -> bool:
+        """Whether an idle move says what the one before it said."""
+        if sample.__class__ is not PointerSample or sample.action != "move" or verdict.events or not self._noted:
+            return False
+        before, said, _ = self._noted[-1]
+        return (
+            verdict.reason is said.reason
+            and verdict.owner is said.owner
+            and before.__class__ is PointerSample
+            and before.action == "move"
+            and before.pointer == sample.pointer
+            and not said.events
+            and not verdict.lifts
+        )
 
     def _note(self, sample: Sample, verdict: Verdict) -> None:
         noted = self._noted
@@ -186,7 +199,8 @@ class Watched:
             if told is None:
                 self._tasks.popleft()
             else:
-                out.setdefault(asker, []).append(told)
+                if told:
+                    out.setdefault(asker, []).append(told)
                 self._tasks.rotate(-1)  # each that waits has its part in turn
         for asker, answers in out.items():
             asker.tell(answers)
@@ -199,19 +213,19 @@ class Watched:
         if rows or self._dropped:
             news.append({"tell": "verdicts", "rows": rows, "dropped": self._dropped})
             self._dropped = 0
-            self._last = None  # what is alike from now on is another row
         scene = self._router.scene
         recorded = len(self._recording.samples) if self._recording is not None else None
         if recorded is not None and recorded >= LONGEST and self._recorder is not None:
             self._recorder.stop()
-        seen = scene._version + scene._shifts + self._changes
-        state = (seen, self.edits.version, recorded)
+        version = scene._version + scene._shifts
+        state = (version, self._changes, self.edits.version, recorded)
         if state != self._told_state:
             self._told_state = state
             news.append(
                 {
                     "tell": "state",
-                    "scene": seen,
+                    "scene": version,
+                    "looks": self._changes,
                     "time": self._router.now,
                     "changed": [[node.path, name] for node, name in self.edits.changed],
                     "can_undo": self.edits.can_undo,
@@ -305,14 +319,13 @@ class Watched:
         return _in_parts(head, pieces_of(scene), PIECES)
 
     def _at(self, asked: messages.At) -> Iterator[Message]:
-        found = beneath(self._router, asked.x, asked.y, asked.kind, asked.seat)
-        yield {"tell": "found", "id": asked.id, "found": [_told(one) for one in found]}
+        considered = considered_at(self._router, asked.x, asked.y, asked.kind, asked.seat)
+        yield from _found(asked.id, considered)
 
     def _along(self, asked: messages.Along) -> Iterator[Message]:
         x, y, z = asked.origin
         dx, dy, dz = asked.direction
-        found = told_of(why_ray(self._router, (x, y, z), (dx, dy, dz), seat=asked.seat))
-        yield {"tell": "found", "id": asked.id, "found": [_told(one) for one in found]}
+        yield from _found(asked.id, iter(why_ray(self._router, (x, y, z), (dx, dy, dz), seat=asked.seat)))
 
     def _node(self, asked: messages.OfNode) -> Iterator[Message]:
         node = self._router.scene[asked.path]
@@ -406,14 +419,26 @@ _ANSWERS: dict[type[Any], Callable[[Watched, Any], Iterator[Message]]] = {
 
 
 def _in_parts(head: Message, rows: Iterator[Any], many: int) -> Iterator[Message]:
-    """Rows in messages of so many, the last of which says so."""
+    """Rows in messages of so many, the last of which says so; between them nothing, so that a turn can end there."""
     part: list[Any] = []
     for row in rows:
         part.append(row)
         if len(part) == many:
             yield {**head, "part": part, "more": True}
             part = []
+        else:
+            yield NOT_YET
     yield {**head, "part": part, "more": False}
+
+
+def _found(asked: int, considered: Iterator[Consideration]) -> Iterator[Message]:
+    """What lies there of all that is considered, a few at a time."""
+    found: list[Message] = []
+    for number, one in enumerate(considered):
+        found += map(_told, told_of([one]))
+        if number % 8 == 7:
+            yield NOT_YET
+    yield {"tell": "found", "id": asked, "found": found}
 
 
 def _told(one: Beneath) -> Message:

@@ -104,7 +104,8 @@ function refresh() {
 
 async function again(what) {
   const one = fetched[what];
-  const version = what === "node" ? `${state.scene} ${state.changed.length} ${chosen}` : state.scene;
+  const version = { picture: `${state.scene} ${state.looks}`, node: `${state.scene} ${state.changed.length} ${chosen}` }[what]
+    ?? state.scene;
   const now = performance.now();
   if (one[2] || one[0] === version) return;
   if (now - one[1] < PAUSE[what]) return;
@@ -116,6 +117,7 @@ async function again(what) {
     else if (what === "found") await lookAgain();
     else if (chosen !== null) await showNode();
     one[0] = version;
+    one[1] = performance.now() + 2 * (performance.now() - now);
   } catch (error) {
     one[0] = version;
     if (what === "node") chosenGone(error.message);
