@@ -68,6 +68,7 @@ play: $(READY)
 
 shots: $(READY)
 	@$(BIN)/python examples/shots.py docs/screenshots
+	@$(BIN)/python examples/live_shots.py docs/screenshots
 	@$(BIN)/python examples/terminal_shots.py docs/screenshots
 	@$(BIN)/python examples/gesture_shots.py docs/gestures
 

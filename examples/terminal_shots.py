@@ -17,7 +17,6 @@ SHOTS = {
     "tree": ["glent tree bridge"],
     "why-and-map": ["glent why harbour 300 352", "glent map harbour"],
     "replay": ["glent replay bridge menu"],
-    "focus-table": ["glent focus bridge"],
     "contract": ["glent contract gallery"],
 }
 WIDTH, HEIGHT, LINES = 1280, 800, 40

@@ -18,7 +18,15 @@ from glent.wiring import Wiring
 ROOT = Path(__file__).parents[2]
 LAWS = ROOT / "docs/laws"
 CHAPTERS = sorted(f"docs/laws/{path.name}" for path in LAWS.glob("*.md") if path.name not in ("README.md", "index.md"))
-PAGES = ["README.md", "docs/guide.md", "docs/gestures.md", "docs/controls.md", "docs/screens.md", *CHAPTERS]
+PAGES = [
+    "README.md",
+    "docs/guide.md",
+    "docs/gestures.md",
+    "docs/controls.md",
+    "docs/screens.md",
+    "docs/live.md",
+    *CHAPTERS,
+]
 EXAMPLES = sorted(path.name for path in (ROOT / "examples").glob("*.py") if path.name != "terminal_shots.py")
 
 

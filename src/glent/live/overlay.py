@@ -197,7 +197,9 @@ class Overlay:
 
     def _note(self, sample: Sample, verdict: Verdict) -> None:
         self._last = verdict
-        idle = isinstance(sample, TickSample) or (isinstance(sample, PointerSample) and sample.action == "move")
+        idle = isinstance(sample, TickSample | WindowSample) or (
+            isinstance(sample, PointerSample) and sample.action == "move"
+        )
         if not idle or verdict.lifts:
             self._verdicts.append((_called(sample), verdict))
 
