@@ -94,7 +94,6 @@ if __name__ == "__main__":
     where = Path(sys.argv.pop())
     overlay_shot(where)
     found = shutil.which("chromium")
-    if found is None:
-        print("there is no Chromium here, so the page is not drawn")
-    else:
+    if found is not None:
         page_shot(where, found)
+    print(f"drawn in {where}" if found else "there is no Chromium here, so the page is not drawn")

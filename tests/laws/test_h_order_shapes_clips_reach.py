@@ -318,3 +318,16 @@ def test_affine_inverses_and_bounds(m: tuple, x: float, y: float) -> None:
 @pytest.mark.parametrize("quarters", range(-8, 9))
 def test_affine_quarter_turns_are_exact(quarters: int) -> None:
     assert set(map(abs, turned(quarters * 90.0))) == {0.0, 1.0}
+
+
+def test_h5_what_is_just_as_far_as_its_reach_is_reached_on_every_side():
+    scene = Scene((1000, 1000))
+    layer = scene.layer("desk")
+    router = glent.Router(scene)
+    for number in range(40):  # enough for an index, and not a list
+        layer.add(f"crate-{number}", place=Place(24 * number, 500, width=20, height=20), role="button", reach=1)
+    layer.add("horn", place=Place(100, 100, width=50, height=50), role="button", reach=10)
+    inside = [(160.0, 120.0), (90.0, 120.0), (120.0, 90.0), (120.0, 160.0)]
+    outside = [(160.1, 120.0), (89.9, 120.0), (120.0, 89.9), (120.0, 160.1)]
+    assert [[hit.node.name for hit in router.hits(*at, kind="touch")] for at in inside] == [["horn"]] * 4
+    assert [router.hits(*at, kind="touch") for at in outside] == [[]] * 4

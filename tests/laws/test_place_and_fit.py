@@ -217,3 +217,10 @@ def test_h6_what_is_derived_of_a_hundred_nested_scales_is_finite(scale: float) -
     for one in node.lineage():
         points = (scene.point(one, 3, 3), scene.local(one, 5, 5), *scene.corners(one), *one.screen_corners())
         assert all(math.isfinite(number) for numbers in (*points, scene.to_screen(one)) for number in numbers)
+
+
+def test_l6_limits_hold_for_sizes_that_do_not_fit_their_content():
+    assert Place(width="50%", min_width=60).edges(100.0, 40.0) == (0.0, 0.0, 60.0, 40.0)
+    assert Place(width="50%", max_width=30).edges(100.0, 40.0) == (0.0, 0.0, 30.0, 40.0)
+    assert Place(right=0, width="50%", min_width=60).edges(100.0, 40.0) == (40.0, 0.0, 100.0, 40.0)
+    assert Place(bottom=0, height=90, max_height=30).edges(100.0, 40.0) == (0.0, 10.0, 100.0, 40.0)

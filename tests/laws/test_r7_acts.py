@@ -328,7 +328,7 @@ def test_d4_watching_changes_nothing_and_an_error_of_it_is_told() -> None:
         desk.hand.click("l/a")
         desk.router.tick(desk.hand.time + 1.0)
         logs.append([(event.kind, event.time, event.pos) for event in desk.events])
-        assert len(desk.errors) == (43 if watches else 0)
+        assert len(desk.errors) == (44 if watches else 0)
     assert logs[0] == logs[1]
 
 

@@ -6,7 +6,7 @@ import math
 
 import pytest
 
-from glent import Camera, Cuboid, Feel, Reason, Rectangle, SnapPoint, Sphere, WheelSample
+from glent import Camera, Cuboid, Feel, RaySample, Reason, Rectangle, SnapPoint, Sphere, TipSample, WheelSample
 from glent.testing import Hand
 from quay import Quay
 
@@ -174,3 +174,45 @@ def test_a_fingertip_at_rest_on_a_ship_presses_nothing_while_the_ship_sails():
     assert quay.said() == []
     quay.tip.to("board/send", -0.005)
     assert quay.said() == ["press send"]
+
+
+def test_p2_a_fingertip_that_begins_to_scroll_leaves_the_button_with_the_same_sample():
+    quay = Quay(water=False)
+    area = quay.add("area", (0, 0, 100, 100), "scroll", scrolls=True, content=(100, 900))
+    quay.add("send", (10, 10, 50, 50), "enter leave press cancel", role="button", parent=area)
+    heard = []
+    for time, (y, z) in enumerate([(1.7, -1.5), (1.7, -1.99), (1.7, -2.01), (1.5, -2.01), (1.4, -2.01)]):
+        quay.router.feed(TipSample(float(time), (-0.2, y, z)))
+        heard.append(quay.said())
+    assert heard == [
+        [],
+        [],
+        ["enter send", "press send"],
+        ["cancel send", "scroll area", "leave send"],
+        ["scroll area"],
+    ]
+
+
+def test_x2_a_panel_whose_pose_is_set_is_hit_where_it_stands_then():
+    quay = Quay(water=False)
+    quay.add("send", (0, 0, 100, 100))
+    there = quay.panel.pose
+    ahead = ((0.0, 1.5, 0.0), (0.0, 0.0, -1.0))
+    assert [hit.node.name for hit in quay.router.hits_ray(*ahead)] == ["send"]
+    quay.panel.move(position=(5.0, 1.5, -2.0))
+    away = quay.panel.pose
+    assert quay.router.hits_ray(*ahead) == []
+    quay.panel.pose = there
+    assert [hit.node.name for hit in quay.router.hits_ray(*ahead)] == ["send"]
+    quay.panel.pose = away
+    assert quay.router.hits_ray(*ahead) == []
+    (hit,) = quay.router.hits_ray((5.0, 1.5, 0.0), (0.0, 0.0, -1.0))
+    assert repr(hit) == "<Hit board/send 2 m away at (5, 1.5, -2), offered>"
+
+
+def test_x3_a_ray_through_both_walls_of_a_ring_is_told_to_glass_once():
+    quay = Quay(size=(5.5, 1.0), pixels=(550, 100), radius=1.0, two_sided=True)
+    quay.add("veil", (0, 0, 550, 100), "press enter", solidity="glass")
+    verdict = quay.router.feed(RaySample(1.0, "press", (3.0, 1.5, -1.2), (-1.0, 0.0, 0.0)))
+    assert verdict.world
+    assert quay.said() == ["enter veil", "press veil"]

@@ -241,3 +241,17 @@ def test_t5_a_control_that_is_declared_without_a_role_stays_when_its_file_is_rea
     hand.move((100, 20))
     assert (scene["hud/tide"] is tide, rehearsal.controls["hud/tide"] is control) == (True, True)
     assert heard[-1] == control.value.current > 3
+
+
+def test_d3_what_runs_twice_over_is_still_not_what_was_declared():
+    node = Scene((100, 100)).layer("desk").add("tug", order=1)
+    node.set_for_now(order=2)
+    node.set_for_now(order=3)
+    assert (node.order, node.declared("order")) == (3, 1)
+    node.order = 5
+    assert node.declared("order") == 5
+    node.set_for_now(order=6)
+    assert (node.order, node.declared("order")) == (6, 5)
+    node.set_for_now(order=5)
+    node.set_for_now(order=7)
+    assert node.declared("order") == 5

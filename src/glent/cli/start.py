@@ -64,8 +64,8 @@ def play(
     open_with: str | None,
     watch: bool,
 ) -> None:
-    """Open SCENE in a window, drawn plainly, with each verdict in a status line. F8 looks into it: what lies under the
-    pointer, and why it is hit or not, to be changed and kept."""
+    """Open SCENE in a window, drawn plainly, with each verdict in a status line. The key "F8" looks into it: what lies
+    under the pointer, why it is hit or not, to be changed and kept."""
     os.environ.setdefault("PYGAME_HIDE_SUPPORT_PROMPT", "1")
     from glent.adapters.pygame_text import font
     from glent.demo.window import Window, play_window
