@@ -11,7 +11,7 @@ import click
 
 import glent
 from glent.cli.files import contract, schema
-from glent.cli.find_out import focus, replay_command, why_command
+from glent.cli.find_out import check_command, focus, replay_command, why_command
 from glent.cli.see import map_command, timeline, tree, view
 from glent.cli.start import demo, live, play
 from glent.cli.terminal import WIDTH
@@ -22,7 +22,7 @@ __all__ = ["main"]
 GROUPS: dict[str, tuple[click.Command, ...]] = {
     "Start": (demo, play, live),
     "See a scene": (tree, map_command, view, timeline),
-    "Find out": (why_command, replay_command, focus),
+    "Find out": (why_command, check_command, replay_command, focus),
     "Files": (contract, schema),
 }
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import sys
+from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
@@ -14,6 +15,8 @@ from glent.cli.terminal import (
     SCENE,
     WINDOW,
     RecordingParam,
+    SceneParam,
+    SizeParam,
     console,
     digest_for,
     draw_to,
@@ -25,7 +28,7 @@ from glent.cli.terminal import (
     table,
 )
 from glent.core.input.samples import ActSample, RaySample
-from glent.formats import EventLog, Step, counts_of, log_rows, read_recording
+from glent.formats import EventLog, Step, counts_of, log_rows, read_recording, source_of
 from glent.wiring import Rehearsal
 
 if TYPE_CHECKING:
@@ -34,9 +37,10 @@ if TYPE_CHECKING:
     from glent.core.routing.hit.point import Hit
     from glent.core.routing.router import Router
     from glent.core.scene.node import Node
-    from glent.diagnose import Consideration, FocusMap, FocusStop
+    from glent.core.scene.scene import Scene
+    from glent.diagnose import Consideration, Finding, FocusMap, FocusStop
 
-__all__ = ["focus", "replay_command", "why_command"]
+__all__ = ["check_command", "focus", "replay_command", "why_command"]
 
 
 @click.command("why")
@@ -315,3 +319,100 @@ def _common(paths: list[str]) -> str:
 
 def _short(path: str | None, common: str) -> str:
     return "–" if path is None else path.removeprefix(common)
+
+
+class SizesParam(click.ParamType[list[tuple[float, float]]]):
+    """Sizes of the window, as in ``1280x720,390x844``."""
+
+    name = "WxH,…"
+
+    def convert(
+        self, value: Any, param: click.Parameter | None, ctx: click.Context | None
+    ) -> list[tuple[float, float]]:
+        if isinstance(value, list):
+            return value
+        return [SizeParam().convert(one, param, ctx) for one in str(value).split(",")]
+
+
+@click.command("check")
+@click.argument("scenes", metavar="SCENE...", type=SceneParam(), nargs=-1, required=True)
+@click.option("--sizes", type=SizesParam(), default=[], help="Sizes of the window to look at; by default the scene's.")
+@click.option("--code", "codes", multiple=True, help="Only this code; may be given again.")
+@click.option("--strict", is_flag=True, help="Look also for what WCAG asks for at its highest level.")
+@click.option(
+    "--mend", "mends", is_flag=True, help="Write the changes that were tried, and cure, into the scene's file."
+)
+@AS_JSON
+def check_command(
+    scenes: tuple[SceneSource, ...],
+    sizes: list[tuple[float, float]],
+    codes: tuple[str, ...],
+    strict: bool,
+    mends: bool,
+    as_json: bool,
+) -> None:
+    """Find the faults of each SCENE, each shown by an input, with a change that was tried and cures it.
+
+    Exit code 1 if there is any. docs/findings.md tells of each code.
+    """
+    from glent.diagnose import CODES, STRICT, check
+
+    wanted = codes or (tuple(CODES) if strict else tuple(code for code in CODES if code not in STRICT))
+    told: list[dict[str, Any]] = []
+    for source in scenes:
+        found = check(partial(_built, source), sizes, wanted)
+        told += [_finding_row(one, source, router_for(source)[0].scene) for one in found]
+        if mends:
+            _mend(source, found)
+    if as_json:
+        emit(told)
+    else:
+        for row in told:
+            place = f"{row['file']}:{row['line']}:{row['column']}: " if row["file"] else f"{row['scene']}: "
+            click.echo(f"{place}{row['code']}: {row['sentence']}")
+            click.echo(f"    shown: {row['shown']}")
+            if row["mend"] is not None:
+                click.echo(f"    mend: {row['mend']}")
+        names = ", ".join(source.stem for source in scenes)
+        many = f"{len(told)} finding{'s' * (len(told) != 1)}" if told else "no findings"
+        click.echo(f"{many} in {names}")
+    if told:
+        raise SystemExit(1)
+
+
+def _built(source: SceneSource) -> Router:
+    return router_for(source, on_error=lambda error, event: None)[0]
+
+
+def _finding_row(one: Finding, source: SceneSource, scene: Scene) -> dict[str, Any]:
+    place = source_of(scene[one.nodes[0]]) if one.nodes and one.nodes[0] in scene else None
+    return {
+        "scene": source.stem,
+        "code": one.code,
+        "nodes": list(one.nodes),
+        "sentence": one.sentence,
+        "shown": one.shown,
+        "mend": one.mend.sentence if one.mend is not None else None,
+        "change": [one.mend.path, one.mend.name] if one.mend is not None else None,
+        "size": list(one.size),
+        "file": str(place.file) if place is not None else None,
+        "line": place.line if place is not None else None,
+        "column": place.column if place is not None else None,
+    }
+
+
+def _mend(source: SceneSource, found: list[Finding]) -> None:
+    """Write the proved mends of a scene into its file, one change each (law D3)."""
+    from glent.formats import keep_all, read_scene
+
+    if not isinstance(source, Path):
+        raise click.UsageError(f"{source.stem} is code, in which nothing is mended; --mend is for scene files")
+    scene = read_scene(source)
+    changes: dict[Node, list[str]] = {}
+    for one in found:
+        if one.mend is not None:
+            node = scene[one.mend.path]
+            setattr(node, one.mend.name, one.mend.value)
+            changes.setdefault(node, []).append(one.mend.name)
+    if changes:
+        keep_all(source, changes)

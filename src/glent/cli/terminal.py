@@ -25,6 +25,7 @@ if TYPE_CHECKING:
     from rich.table import Table
 
     from glent.core.geometry.world.vectors import Vector3
+    from glent.core.routing.dispatch import OnError
     from glent.live import Editor
 
 WIDTH = 100
@@ -115,15 +116,18 @@ def say_error(error: Exception, event: glent.Event | None) -> None:
 
 
 def router_for(
-    source: SceneSource, window: tuple[float, float] | None = None, pilots: int = 1
+    source: SceneSource,
+    window: tuple[float, float] | None = None,
+    pilots: int = 1,
+    on_error: OnError = say_error,
 ) -> tuple[glent.Router, World]:
     """A scene as it runs, for every command: its router, and its world or stand-ins for that (law D1)."""
     world: World
     if isinstance(source, BuiltScene):
-        router = source.build(say_error)
+        router = source.build(on_error)
         world = Rehearsal(router)
     else:
-        router, world = world_for(source, say_error, pilots)
+        router, world = world_for(source, on_error, pilots)
     if window is not None:
         router.scene.window = window
     return router, world

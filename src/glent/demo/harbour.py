@@ -86,7 +86,8 @@ class Harbour:
             option.on("click", self._choose)
         compass = scene["hud/compass"]
         compass.on("click", self._turn_north)
-        compass.on("enter", lambda event: self._nudge(scene["hud/compass/needle"]))
+        compass.on("enter", lambda event: self._nudge(scene["hud/compass/needle"], 3))
+        compass.on("leave", lambda event: self._nudge(scene["hud/compass/needle"], -3))
         scene["dial/tide"].on("click", lambda event: self.order("the tide is read"))
         crates = scene["hud/hold/crates"]
         crates.on("wheel", self._scroll)
@@ -133,8 +134,8 @@ class Harbour:
         event.take()
         self.order("the watch is relieved")
 
-    def _nudge(self, needle: Node) -> None:
-        needle.place = needle.place.replace(turn=needle.place.turn + 3)
+    def _nudge(self, needle: Node, by: float) -> None:
+        needle.place = needle.place.replace(turn=needle.place.turn + by)
 
     def _turn_north(self, event: Event) -> None:
         needle = self.scene["hud/compass/needle"]

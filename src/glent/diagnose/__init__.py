@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from glent.diagnose.check import check
+from glent.diagnose.findings import CODES, STRICT, Finding, Mend
 from glent.diagnose.focus_map import FocusMap, FocusStop, focus_map
 from glent.diagnose.pass_map import PassMap, Zone, pass_map
 from glent.diagnose.sight import Outline, outlines
@@ -9,14 +11,19 @@ from glent.diagnose.spans import Span, spans_of
 from glent.diagnose.why import Consideration, Outcome, why, why_ray
 
 __all__ = [
+    "CODES",
+    "STRICT",
     "Consideration",
+    "Finding",
     "FocusMap",
     "FocusStop",
+    "Mend",
     "Outcome",
     "Outline",
     "PassMap",
     "Span",
     "Zone",
+    "check",
     "focus_map",
     "outlines",
     "pass_map",

@@ -1,0 +1,76 @@
+"""Finding faults before a player does: each is shown by an input, and each mend was tried (law D2).
+
+The rules look at a game as it begins, and suspect. Each suspicion is put to the proof: a game is made anew, the input
+is fed that should show the fault, and only what shows is told. Then each change that might cure it is made in a game
+of its own, and the same input is fed again.
+"""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from glent.core.errors import GlentError
+from glent.diagnose.faults.playing import playing_faults
+from glent.diagnose.faults.pointing import pointing_faults
+from glent.diagnose.findings import CODES, STRICT, Finding
+from glent.diagnose.trial import Trial
+
+if TYPE_CHECKING:
+    from collections.abc import Callable, Iterable, Iterator, Sequence
+
+    from glent.core.routing.router import Router
+    from glent.diagnose.findings import Mend, Suspicion
+
+__all__ = ["check"]
+
+OF_ONE = ("unseen-cover", "label-over", "background-in-front")
+"""Codes that are about one node, however many that is in the way of."""
+
+
+def check(
+    build: Callable[[], Router],
+    sizes: Sequence[tuple[float, float]] = (),
+    codes: Iterable[str] | None = None,
+) -> list[Finding]:
+    """The faults of a game, each shown by an input, with a change that cures it where one was found.
+
+    :param build: makes the game: its scene with all that is on it, and a router. It is called again and again, and is
+        to make the same each time. :param sizes: of the window, pixels, at each of which to look; none: as it is.
+    :param codes: only these of :data:`CODES`; None: all but those of :data:`STRICT`.
+    :return: in the order of the codes, then of the scene; the same fault at several sizes is told once.
+    """
+    wanted = frozenset(set(CODES).difference(STRICT) if codes is None else codes)
+    unknown = sorted(wanted.difference(CODES))
+    if unknown:
+        raise GlentError(f"there is no code {unknown[0]!r}, the codes are {', '.join(CODES)}")
+    found: dict[tuple[str, ...], Finding] = {}
+    for size in sizes or (None,):
+        game = Trial(build, size)
+        window = game.scene.window
+        for suspicion in _suspicions(game):
+            key = suspicion.code, *(suspicion.nodes[:1] if suspicion.code in OF_ONE else suspicion.nodes)
+            if suspicion.code in wanted and key not in found:
+                shown = suspicion.shown(Trial(build, size))
+                if shown is not None:
+                    mend = _mend(build, size, suspicion)
+                    found[key] = Finding(suspicion.code, suspicion.nodes, suspicion.sentence, shown, mend, window)
+    order = list(CODES)
+    return sorted(found.values(), key=lambda one: order.index(one.code))
+
+
+def _suspicions(game: Trial) -> Iterator[Suspicion]:
+    yield from pointing_faults(game)
+    yield from playing_faults(game)
+
+
+def _mend(build: Callable[[], Router], size: tuple[float, float] | None, suspicion: Suspicion) -> Mend | None:
+    """The first change that cures a fault."""
+    for mend in suspicion.mends:
+        game = Trial(build, size)
+        try:
+            game.apply(mend)
+            if suspicion.shown(game) is None:
+                return mend
+        except GlentError:
+            continue  # it cannot be made
+    return None

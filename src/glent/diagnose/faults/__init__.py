@@ -1,0 +1,1 @@
+"""The faults that a check looks for, by what has to do with them."""

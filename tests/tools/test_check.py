@@ -1,0 +1,198 @@
+"""Faults found before a player does: each shown by an input, each mend tried (law D2)."""
+
+from __future__ import annotations
+
+import json
+import random
+from pathlib import Path
+from typing import Any
+
+import pytest
+from click.testing import CliRunner
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
+
+from glent import GlentError, Place, Router, Scene
+from glent.cli import main
+from glent.demo import SCENES
+from glent.demo.worlds import world_for
+from glent.diagnose import CODES, STRICT, Finding, check
+from glent.formats import read_scene, scene_document
+from glent.wiring import Rehearsal
+
+BROKEN = sorted((Path(__file__).parents[1] / "broken").glob("*.yaml"))
+BY_CODE = ("enter-without-leave", "drag-loses")
+"""Those of handlers, which no file can have."""
+WITHOUT_MEND = ("copied-wiring", "doubled-name", "focus-trap", "no-key-reaches", "off-screen", "same-name")
+
+
+def code_of(path: Path) -> str:
+    return path.stem.partition("--")[0]
+
+
+def played(path: Path) -> Router:
+    router = Router(read_scene(path), on_error=lambda error, event: None)
+    Rehearsal(router)
+    return router
+
+
+def found_in(path: Path, *more: str) -> list[Finding]:
+    return check(lambda: played(path), codes=[code for code in CODES if code not in STRICT or code in more])
+
+
+def test_there_is_a_broken_scene_for_every_code() -> None:
+    assert {code_of(path) for path in BROKEN} | set(BY_CODE) == set(CODES)
+    page = (Path(__file__).parents[2] / "docs/findings.md").read_text()
+    assert [line[4:] for line in page.splitlines() if line.startswith("### ")] == list(CODES)
+    for code, sentence in CODES.items():
+        assert sentence[:30].lower() in page.lower(), code
+
+
+@pytest.mark.parametrize("path", BROKEN, ids=lambda path: path.stem)
+def test_d2_each_broken_scene_is_caught_by_its_code_alone_and_its_mend_cures_it(path: Path, tmp_path: Path) -> None:
+    code = code_of(path)
+    found = found_in(path, code)
+    assert {one.code for one in found} == {code}
+    assert all(one.shown and one.sentence for one in found)
+    if code in WITHOUT_MEND or path.stem == "small-target--high-only":  # no reach can go where another control is
+        assert all(one.mend is None for one in found)
+        return
+    assert all(one.mend is not None for one in found)
+    copy = tmp_path / path.name
+    copy.write_text(path.read_text())
+    told = CliRunner().invoke(main, ["check", str(copy), "--code", code, "--mend"])
+    assert told.exit_code == 1, told.output
+    assert found_in(copy, code) == []
+    # The mend is all that has changed.
+    before, after = (scene_document(read_scene(one)) for one in (path, copy))
+    assert before != after
+    changed = {tuple(one.mend.path.split("/")) for one in found if one.mend is not None}
+    assert set(differences(before, after)) <= changed
+
+
+def differences(before: dict[str, Any], after: dict[str, Any], path: tuple[str, ...] = ()) -> set[tuple[str, ...]]:
+    """The paths of the nodes that are otherwise."""
+    found = set()
+    for key in ("layers", "children"):
+        for old, new in zip(before.get(key, ()), after.get(key, ()), strict=True):
+            here = (*path, old["name"])
+            found |= differences(old, new, here)
+            own = [
+                {name: value for name, value in one.items() if name not in ("layers", "children")} for one in (old, new)
+            ]
+            if own[0] != own[1]:
+                found.add(here)
+    return found
+
+
+@pytest.mark.parametrize("name", sorted(SCENES))
+def test_d2_the_shipped_scenes_have_no_fault_but_nameless_controls(name: str) -> None:
+    found = check(lambda: world_for(SCENES[name], lambda error, event: None)[0])
+    assert {one.code for one in found} <= {"no-name"}
+
+
+def test_d2_faults_of_handlers_are_shown_too() -> None:
+    def half_heard() -> Router:
+        scene = Scene((400, 300))
+        node = scene.layer("desk").add("lamp", role="button", label="lamp", place=Place(20, 20, width=80, height=60))
+        node.on("enter", lambda event: None)
+        return Router(scene)
+
+    (one,) = check(half_heard)
+    assert (one.code, one.nodes, one.mend) == ("enter-without-leave", ("desk/lamp",), None)
+
+    def never_dragged() -> Router:
+        scene = Scene((400, 300))
+        card = scene.layer("desk").add("card", solidity="solid", place=Place(20, 20, width=200, height=200))
+        card.on("drag", lambda event: None)
+        grip = card.add("grip", place=Place(0, 0), solidity="solid", carries=[])
+        grip.on("drag", lambda event: None)
+        return Router(scene)
+
+    (one,) = check(never_dragged)
+    assert (one.code, one.nodes) == ("drag-loses", ("desk/card",))
+    assert one.shown == "drags from 3 points of it were tried: drag desk/card/grip came of it"
+
+
+def test_sizes_codes_and_what_is_wrong_with_them() -> None:
+    def build() -> Router:
+        scene = Scene((800, 600), fit="none")
+        scene.layer("desk").add("horn", role="button", label="horn", place=Place(500, 20, width=100, height=60))
+        return Router(scene)
+
+    assert check(build) == []
+    (one,) = check(build, sizes=[(800, 600), (390, 844)])
+    assert (one.code, one.size) == ("off-screen", (390.0, 844.0))
+    assert check(build, sizes=[(390, 844)], codes=["covered"]) == []
+    with pytest.raises(GlentError, match="there is no code 'coverd', the codes are unseen-cover"):
+        check(build, codes=["coverd"])
+
+
+def test_the_command_tells_place_proof_and_mend(tmp_path: Path) -> None:
+    path = next(one for one in BROKEN if one.stem == "covered--by-a-fog")
+    told = CliRunner().invoke(main, ["check", str(path)])
+    assert told.exit_code == 1
+    assert told.output.splitlines() == [
+        f"{path}:7:5: covered: desk/horn lies under weather/fog at every point",
+        "    shown: a press at 100, 70: the press landed on weather/fog, which is solid",
+        "    mend: make weather/fog glass",
+        "1 finding in covered--by-a-fog",
+    ]
+    (row,) = json.loads(CliRunner().invoke(main, ["check", str(path), "--json"]).output)
+    assert (row["line"], row["column"], row["change"]) == (7, 5, ["weather/fog", "solidity"])
+    clean = tmp_path / "clean.yaml"
+    clean.write_text(path.read_text().replace("solidity: solid, ", ""))
+    told = CliRunner().invoke(main, ["check", str(clean), "--sizes", "800x600,1280x720"])
+    assert (told.exit_code, told.output) == (0, "no findings in clean\n")
+    assert CliRunner().invoke(main, ["check", str(clean), "--sizes", "wide"]).exit_code == 2
+    assert CliRunner().invoke(main, ["check", str(clean), "--code", "fog"]).exit_code == 2
+    told = CliRunner().invoke(main, ["check", "glent.demo.worlds:manned", "--mend"])
+    assert told.exit_code == 2
+
+
+# -- no false alarm --------------------------------------------------------------------------------------------------
+
+
+def sound(seed: int) -> Router:
+    """A scene in which every control can be reached: panels side by side, rows of controls, words that are ghosts."""
+    choose = random.Random(seed)
+    scene = Scene((1280, 800))
+    for number in range(choose.randint(1, 3)):
+        layer = scene.layer(f"layer-{number}", order=number)
+        for column in range(choose.randint(1, 3)):
+            panel = layer.add(
+                f"panel-{column}",
+                place=Place(20 + 420 * column, 20 + 260 * number, width=400, height=240, turn=choose.choice([0, 0, 3])),
+                solidity=choose.choice(["solid", "solid", "hollow"]),
+                facts=choose.choice([{}, {"picture": "panel.png"}]),
+            )
+            panel.add("word", place=Place(10, 4, width=200, height=24), solidity="ghost", facts={"text": "Kelp"})
+            for row in range(choose.randint(1, 3)):
+                for place in range(choose.randint(1, 3)):
+                    name = f"control-{row}-{place}"
+                    node = panel.add(
+                        name,
+                        role=choose.choice(["button", "checkbox", "switch", "textbox", "slider"]),
+                        label=f"{name} of {number} {column}",
+                        place=Place(
+                            10 + 128 * place,
+                            36 + 66 * row,
+                            width=choose.randint(48, 120),
+                            height=choose.randint(44, 60),
+                        ),
+                        enabled=choose.random() > 0.1,
+                        visible=choose.random() > 0.1,
+                        solidity=choose.choice([None, None, "solid"]),
+                    )
+                    if choose.random() < 0.3:
+                        node.add("icon", place=Place(4, 4, width=20, height=20), facts={"picture": "icon.png"})
+    if choose.random() < 0.5:
+        haze = scene.layer("haze", order=9).add("haze", solidity=choose.choice(["glass", "ghost", "hollow"]))
+        haze.facts["picture"] = "haze.png"
+    return Router(scene)
+
+
+@settings(max_examples=150, deadline=None, suppress_health_check=[HealthCheck.too_slow])
+@given(st.integers(0, 2**32))
+def test_d2_sound_scenes_give_no_finding(seed: int) -> None:
+    assert check(lambda: sound(seed), codes=[code for code in CODES if not code.startswith("small")]) == []
