@@ -147,6 +147,16 @@ class RouterMachine(RuleBasedStateMachine):
         nodes = self.nodes()
         return nodes[number % len(nodes)] if nodes else None
 
+    def put_in_range(self) -> None:
+        """A list that was made larger, or lost rows, may lie beyond its range: it runs back once it is let go of, and a
+        press would stop it (law G4). Nothing is to run here, so it is put there at once."""
+        for node in self.nodes():
+            if node.scrolls and node.scroll != (0.0, 0.0):
+                last = [max(0.0, content - side) for content, side in zip(node.content_size, node.size, strict=True)]
+                inside = tuple(min(max(0.0, at), end) for at, end in zip(node.scroll, last, strict=True))
+                if inside != node.scroll:
+                    node.scroll = inside
+
     # -- pointers ----------------------------------------------------------------------------------------------------
 
     def pointer(self, name: str, action: str, at, button: int = 0, by=None) -> None:
@@ -160,6 +170,8 @@ class RouterMachine(RuleBasedStateMachine):
             self.time, action, x, y, name, kind, number, dx=moved[0], dy=moved[1], relative=by is not None
         )
         self.clicked.clear()
+        if action == "press":
+            self.put_in_range()
         try:
             expected = self.model.feed(action, name, kind, (x, y), button, self.time, by)
         except TooCloseError:

@@ -129,8 +129,9 @@ def test_all_of_it_works_by_keyboard_alone(browser: Browser, game: Game) -> None
     page.keyboard.press("Tab")
     page.keyboard.press("ArrowDown")
     expect(page.locator("#node-title")).to_have_text("weather/fog")
-    page.keyboard.press("Tab")
-    assert page.evaluate("document.activeElement.id") == "picture"
+    for place in ("check", "findings", "picture"):
+        page.keyboard.press("Tab")
+        assert page.evaluate("document.activeElement.id") == place
     for _ in range(3):
         page.keyboard.press("Shift+ArrowRight")
     for _ in range(12):
@@ -159,6 +160,29 @@ def test_all_of_it_works_by_keyboard_alone(browser: Browser, game: Game) -> None
     expect(page.locator("#changed")).to_have_text("1 changed")
     back = page.evaluate("getComputedStyle(document.body).backgroundColor")
     assert back == "rgb(16, 24, 32)"
+    assert page.wrong == []
+    page.context.close()
+
+
+def test_findings_are_shown_and_mended_with_one_press_each(browser: Browser, game: Game) -> None:
+    page = opened(browser, game)
+    page.locator("#check").click()
+    rows = page.locator("#findings .row")
+    expect(rows).to_have_count(2, timeout=30_000)
+    expect(rows.first).to_contain_text(
+        "unseen-cover weather/fog is solid, shows nothing, and lies over half of the window"
+    )
+    rows.first.click()
+    expect(page.locator("#node-title")).to_have_text("weather/fog")
+    expect(page.locator("#said")).to_contain_text("the press landed on weather/fog, which is solid")
+    page.get_by_role("button", name="make weather/fog hollow").click()
+    expect(rows).to_have_count(1, timeout=30_000)
+    page.get_by_role("button", name="call desk/cast-off something").click()
+    expect(page.locator("#findings")).to_have_text("no fault that an input shows", timeout=30_000)
+    assert game.router.scene["desk/cast-off"].label == "cast off"
+    assert game.router.scene["weather/fog"].solidity == "hollow"
+    page.locator("#undo").click()
+    expect(rows).to_have_count(1, timeout=30_000)  # it is checked again by itself
     assert page.wrong == []
     page.context.close()
 

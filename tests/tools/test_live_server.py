@@ -269,8 +269,9 @@ def test_what_is_too_large_too_often_or_too_slow_is_let_go_of_and_the_game_goes_
         assert (closed.value.rcvd.code, closed.value.rcvd.reason) == (1008, "more than 50 messages a second")
     # One that does not read: what waits for it is bounded, and it goes.
     cookie = cookie_of(game.server)
-    raw = socket.create_connection(("127.0.0.1", game.server.port))
+    raw = socket.socket()
     raw.setsockopt(socket.SOL_SOCKET, socket.SO_RCVBUF, 4096)
+    raw.connect(("127.0.0.1", game.server.port))
     host = f"127.0.0.1:{game.server.port}"
     raw.sendall(
         f"GET /messages HTTP/1.1\r\nHost: {host}\r\nOrigin: http://{host}\r\nCookie: {cookie}\r\nUpgrade: websocket\r\n"
@@ -437,6 +438,20 @@ def test_what_fails_inside_is_logged_and_not_told(game: Game, caplog: pytest.Log
         assert told["why"] == "the live view failed at this; its log says more"
         assert tool.ask("at", x=1, y=1)["tell"] == "found"
     assert "a secret of the machine" in caplog.text
+
+
+def test_a_check_runs_aside_one_at_a_time(game: Game, monkeypatch: pytest.MonkeyPatch) -> None:
+    with opened(game.server) as link:
+        tool = Tool(link)
+        link.send('{"ask": "check", "id": 900}')
+        link.send('{"ask": "check", "id": 901}')
+        first, second = tool.answer(), tool.answer()
+        assert (first["id"], first["why"]) == (901, "a check is under way already; wait for what it finds")
+        assert second["id"] == 900
+        assert "no-name" in {one["code"] for one in second["found"]}
+        assert set(second["found"][0]) == {"code", "nodes", "sentence", "shown", "mend", "change"}
+        monkeypatch.setattr("glent.live.checker.sys.executable", "no-such-python")
+        assert tool.ask("check")["why"] == "the check failed; the log of the live view says more"
 
 
 def test_idle_moves_are_counted_and_a_storm_is_bounded() -> None:

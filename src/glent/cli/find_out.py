@@ -28,6 +28,7 @@ from glent.cli.terminal import (
     table,
 )
 from glent.core.input.samples import ActSample, RaySample
+from glent.core.scene.place import Place
 from glent.formats import EventLog, Step, counts_of, log_rows, read_recording, source_of
 from glent.wiring import Rehearsal
 
@@ -38,7 +39,7 @@ if TYPE_CHECKING:
     from glent.core.routing.router import Router
     from glent.core.scene.node import Node
     from glent.core.scene.scene import Scene
-    from glent.diagnose import Consideration, Finding, FocusMap, FocusStop
+    from glent.diagnose import Consideration, Finding, FocusMap, FocusStop, Mend
 
 __all__ = ["check_command", "focus", "replay_command", "why_command"]
 
@@ -393,12 +394,17 @@ def _finding_row(one: Finding, source: SceneSource, scene: Scene) -> dict[str, A
         "sentence": one.sentence,
         "shown": one.shown,
         "mend": one.mend.sentence if one.mend is not None else None,
-        "change": [one.mend.path, one.mend.name] if one.mend is not None else None,
+        "change": _change_row(one.mend) if one.mend is not None else None,
         "size": list(one.size),
         "file": str(place.file) if place is not None else None,
         "line": place.line if place is not None else None,
         "column": place.column if place is not None else None,
     }
+
+
+def _change_row(mend: Mend) -> dict[str, Any]:
+    value = mend.value.given() if isinstance(mend.value, Place) else mend.value
+    return {"path": mend.path, "name": mend.name, "value": value}
 
 
 def _mend(source: SceneSource, found: list[Finding]) -> None:

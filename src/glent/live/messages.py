@@ -99,7 +99,13 @@ class Open(_Ask):
     path: Path
 
 
-Asked = Hello | Tree | Picture | At | Along | OfNode | Set | Do | Open
+class Check(_Ask):
+    """Look for faults in the scene as it is declared now; the answer takes a while."""
+
+    ask: Literal["check"]
+
+
+Asked = Hello | Tree | Picture | At | Along | OfNode | Set | Do | Open | Check
 ASKED: TypeAdapter[Asked] = TypeAdapter(Annotated[Asked, Field(discriminator="ask")])
 """What checks a message of a tool."""
 
@@ -184,6 +190,13 @@ class Recorded(_Tell):
     more: bool
 
 
+class Findings(_Tell):
+    """The faults that were found, as ``glent check --json`` tells them."""
+
+    tell: Literal["findings"]
+    found: list[dict[str, Any]]
+
+
 class Refused(_Message):
     """Something was refused, and nothing has changed; ``id`` is that of what was asked, if it could be read."""
 
@@ -206,6 +219,7 @@ class State(_Message):
     tell: Literal["state"]
     scene: Annotated[int, Field(description="another number whenever the scene has changed")]
     looks: Annotated[int, Field(description="another number whenever something may look otherwise")]
+    edits: Annotated[int, Field(description="another number after each change that a tool has made or undone")]
     time: float
     changed: list[list[str]]
     can_undo: bool
@@ -213,7 +227,7 @@ class State(_Message):
     recorded: int | None
 
 
-Told = Welcome | Nodes | Pieces | Found | Node | Done | Recorded | Refused | Verdicts | State
+Told = Welcome | Nodes | Pieces | Found | Node | Done | Recorded | Findings | Refused | Verdicts | State
 
 
 def live_schema() -> dict[str, Any]:

@@ -53,6 +53,8 @@ RATE, BURST = 50.0, 100.0
 """Messages a second that one page may send, and how many at once."""
 QUEUE = 600
 """Turns whose messages wait for a page to read them; one that leaves more is let go of."""
+SENT = 128 * 1024
+"""Bytes that the system keeps for a page that does not read."""
 LOOKS = 0.02
 """Seconds between two looks at what the game has told."""
 PATIENCE = 5.0
@@ -126,6 +128,7 @@ class LiveServer:
             self._socket = socket.create_server(("127.0.0.1", port))
         except OSError as error:
             raise LiveError(f"port {port} cannot be listened on: {error.strerror or error}") from None
+        self._socket.setsockopt(socket.SOL_SOCKET, socket.SO_SNDBUF, SENT)
         self.port = int(self._socket.getsockname()[1])
         self.address = f"http://127.0.0.1:{self.port}/?token={self._token}"
         self._hosts = {f"127.0.0.1:{self.port}", f"localhost:{self.port}"}

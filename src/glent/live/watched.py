@@ -8,6 +8,7 @@ frames. Answers are handed over in one go, and never waited for.
 
 from __future__ import annotations
 
+import json
 import logging
 from collections import deque
 from time import perf_counter
@@ -31,9 +32,11 @@ from glent.diagnose.why import considered_at, why_ray
 from glent.formats.errors import shown
 from glent.formats.keeping import file_of, source_of
 from glent.formats.recording import Recording, recording_lines
+from glent.formats.scene_file import scene_document
 from glent.live import messages
 from glent.live.attributes import attributes_of, read_attribute
 from glent.live.beneath import Beneath, told_of
+from glent.live.checker import Checker
 from glent.live.edits import Edits
 from glent.live.messages import ASKED, CHANGES, VERSION
 from glent.live.outlines import outlines_of
@@ -69,6 +72,9 @@ LONGEST = 500_000
 NODES, PIECES, TEXT = 60, 20, 32_000
 """How much of an answer is one part: nodes, pieces of a picture, characters."""
 
+FINDING = ("code", "nodes", "sentence", "shown", "mend", "change")
+"""What is told of a finding."""
+
 _log = logging.getLogger("glent.live")
 
 Message = dict[str, Any]
@@ -99,6 +105,7 @@ class Watched:
         self._editor = editor
         self._file = file
         self.edits = Edits(router.scene)
+        self._checker = Checker()
         self._askers: tuple[Asker, ...] = ()
         self._observer: Observer | None = None
         self._asked: deque[tuple[Asker, str]] = deque()
@@ -226,6 +233,7 @@ class Watched:
                     "tell": "state",
                     "scene": version,
                     "looks": self._changes,
+                    "edits": self.edits.version,
                     "time": self._router.now,
                     "changed": [[node.path, name] for node, name in self.edits.changed],
                     "can_undo": self.edits.can_undo,
@@ -268,7 +276,10 @@ class Watched:
                 raise GlentError("the first message is to be hello, with the version that you speak")
             if asked.ask in CHANGES and not self._write:
                 raise GlentError("nothing can be changed: the live view was started for reading only, without --write")
-            yield from _ANSWERS[type(asked)](self, asked)
+            if isinstance(asked, messages.Check):
+                yield from self._check(asked, asker)
+            else:
+                yield from _ANSWERS[type(asked)](self, asked)
         except ValidationError as error:
             first = error.errors(include_url=False, include_context=False)[0]
             where = ".".join(str(part) for part in first["loc"][1:]) or "the message"
@@ -398,6 +409,19 @@ class Watched:
                 yield {"tell": "recording", "id": asked, "part": part, "more": True}
                 part = ""
         yield {"tell": "recording", "id": asked, "part": part, "more": False}
+
+    def _check(self, asked: messages.Check, asker: Asker) -> Iterator[Message]:
+        document = json.dumps(scene_document(self._router.scene))
+
+        def done(found: list[Message] | None) -> None:
+            if found is None:
+                asker.tell([_refused(asked.id, "the check failed; the log of the live view says more")])
+            else:
+                rows = [{key: one[key] for key in FINDING} for one in found]
+                asker.tell([{"tell": "findings", "id": asked.id, "found": rows}])
+
+        self._checker.start(document, done)
+        yield NOT_YET
 
     def _open(self, asked: messages.Open) -> Iterator[Message]:
         if self._editor is None:

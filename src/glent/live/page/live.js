@@ -480,6 +480,57 @@ $("hold").onclick = () => {
 for (const id of ["world", "ui", "nobody", "moves", "filter"]) $(id).addEventListener("input", drawVerdicts);
 $("search").addEventListener("input", drawTree);
 
+// -- findings ---------------------------------------------------------------------------------------------------------------
+
+let checking = false, checked = null;
+
+// A check runs beside the game. It is made again by itself when something was changed after the first one was asked for.
+async function check() {
+  if (checking || !state) return;
+  checking = true;
+  checked = state.edits;
+  $("check").textContent = "Checking …";
+  const answer = await wish({ ask: "check" });
+  checking = false;
+  $("check").textContent = "Check";
+  if (answer) showFindings(answer.found);
+}
+
+function showFindings(found) {
+  $("findings-title").textContent = `Findings: ${found.length}`;
+  const made = found.map((one) => {
+    const row = make("div", "row wraps");
+    row.setAttribute("role", "option");
+    row.dataset.path = one.nodes[0] ?? "";
+    row.title = one.shown;
+    row.append(make("span", "mark not", one.code), ` ${one.sentence}`);
+    if (one.change && may.write && one.change.name !== "place") {
+      const mend = make("button", "", one.mend);
+      mend.type = "button";
+      mend.title = "tried, and it cures this";
+      mend.onclick = async (event) => {
+        event.stopPropagation();
+        await change(one.change.path, one.change.name, one.change.value);
+        check();
+      };
+      row.append(make("br"), mend);
+    } else if (one.mend) row.append(make("br"), make("span", "role", `mend: ${one.mend}`));
+    return row;
+  });
+  $("findings").replaceChildren(...(made.length ? made : [make("p", "empty", "no fault that an input shows")]));
+}
+
+function showFinding(row) {
+  for (const one of $("findings").querySelectorAll(".row")) one.setAttribute("aria-selected", one === row);
+  say(row.title);
+  if (row.dataset.path) choose(row.dataset.path);
+}
+
+$("check").onclick = check;
+setInterval(() => {
+  if (checked !== null && state && state.edits !== checked) check();
+}, 800);
+
 // -- lists by mouse and keyboard --------------------------------------------------------------------------------------------
 
 function listens(id, pick) {
@@ -502,6 +553,7 @@ function listens(id, pick) {
 }
 listens("tree", (row) => choose(row.dataset.path));
 listens("found", (row) => choose(row.dataset.path));
+listens("findings", showFinding);
 listens("verdicts", (row) => why(Number(row.dataset.number)));
 
 // -- changes, recording, editor ----------------------------------------------------------------------------------------------
