@@ -50,6 +50,12 @@ def a_watched_move(watched: bool) -> float:
     return ratio(idle_moves(other), MOVES, idle_moves(plain), MOVES)
 
 
+def a_traced_move() -> float:
+    """An idle move of a router that keeps the last thousand decisions, against one of a router that keeps none."""
+    plain, other = Router(scenes.harbour(10_000)), Router(scenes.harbour(10_000), trace=1_000)
+    return ratio(idle_moves(other), MOVES, idle_moves(plain), MOVES)
+
+
 @contextmanager
 def a_page(server: LiveServer, reads: bool) -> Iterator[None]:
     """A page in a process of its own, which asks for the picture and the tree again and again."""
@@ -127,6 +133,7 @@ STORM = "a frame in a storm of 2,000 samples a second"
 ROWS: list[tuple[str, Callable[[], float], str, float, float]] = [
     ("an idle move with a live view that nobody looks at", lambda: a_watched_move(False), "idle moves", 1.1, 1.0),
     ("the same while a page looks", lambda: a_watched_move(True), "idle moves", 5, 3),
+    ("an idle move of which a trace is kept", a_traced_move, "idle moves", 1.5, 1.1),
     (f"{STORM}, watched: median", lambda: watched_frames(True, 50), "unwatched", 2.5, 1.5),
     (f"{STORM}, watched: 99th percentile", lambda: watched_frames(True, 99), "unwatched", 3, 1.5),
     ("the same by a page that does not read: median", lambda: watched_frames(False, 50), "unwatched", 2.5, 1.5),

@@ -21,6 +21,7 @@ with needs("tools", "glent.formats"):
         replay,
         stream_recording,
         write_recording,
+        write_trace,
     )
     from glent.formats.reload import Reloaded, reload_scene
     from glent.formats.scene_file import read_scene, scene_document, scene_from, write_scene
@@ -60,4 +61,5 @@ __all__ = [
     "write_contract",
     "write_recording",
     "write_scene",
+    "write_trace",
 ]

@@ -49,6 +49,7 @@ __all__ = [
     "replay",
     "stream_recording",
     "write_recording",
+    "write_trace",
 ]
 
 MAX_BYTES = 256 * 1024 * 1024
@@ -435,6 +436,23 @@ def _sample(line: AnyLine) -> Sample:
     elif isinstance(line, WindowLine):
         given["held"] = tuple(line.held)
     return _SAMPLES[type(line)](**given)
+
+
+def write_trace(router: Router, path: str | Path) -> None:
+    """Write the last decisions of a router as a recording, each sample with its verdict as a note: what a game that has
+    crashed leaves behind.
+
+    Replayed, it begins with the scene as it is made, and not as it was when the oldest of them came.
+
+    :raises SampleError: the router keeps none: ``Router(scene, trace=1000)`` does.
+    :raises FileError: the file cannot be written.
+    """
+    if router.trace is None:
+        raise SampleError("the router keeps no decisions; make it with trace=, such as Router(scene, trace=1000)")
+    recording = Recording(router.scene.window, seats=tuple(seat.name for seat in router.seats))
+    for sample, verdict in router.trace:
+        recording.add(sample, f"{'world' if verdict.world else 'not the world'}: {verdict.why}")
+    write_recording(recording, path)
 
 
 def recording_lines(recording: Recording) -> Iterable[str]:

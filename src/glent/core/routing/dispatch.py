@@ -28,11 +28,23 @@ Plan = list[tuple["Node", tuple["Subscription", ...], int]]
 
 
 def log_error(error: Exception, event: Event | None) -> None:
-    """Log an error with the node's path and the event: the default of ``on_error``."""
+    """Log an error with the node's path and the event, to ``glent.routing``: the default of ``on_error``.
+
+    The record has ``glent_node``, ``glent_event``, ``glent_pointer``, ``glent_seat`` and ``glent_time`` for formatters
+    that write fields; None where there was no event.
+    """
     import logging  # slow to import, and seldom wanted
 
     where = f"a handler of {event.here.path} for {event!r}" if event is not None else "input handling"
-    logging.getLogger("glent").error("%s raised %s: %s", where, type(error).__name__, error, exc_info=error)
+    fields = {
+        "glent_node": event.here.path if event is not None else None,
+        "glent_event": event.kind if event is not None else None,
+        "glent_pointer": event.pointer if event is not None else None,
+        "glent_seat": event.seat if event is not None else None,
+        "glent_time": event.time if event is not None else None,
+    }
+    name = type(error).__name__
+    logging.getLogger("glent.routing").error("%s raised %s: %s", where, name, error, exc_info=error, extra=fields)
 
 
 class Dispatcher:

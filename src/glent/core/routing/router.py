@@ -26,6 +26,7 @@ from glent.core.routing.pointers.wheel import route_wheel
 from glent.core.routing.queries import Queries
 from glent.core.routing.state import State
 from glent.core.routing.timers import EachTime, Timer, Timers
+from glent.core.routing.trace import Trace
 from glent.core.routing.verdict import Verdict
 from glent.core.scene.kinds import check_kind
 from glent.core.scene.node import checked_node
@@ -55,11 +56,15 @@ class Router(Acts, Queries):
     :param feel: the adjustable times and distances.
     :param on_error: called with ``(error, event)`` when a handler raises (law R5), ``event`` being None outside of one,
         in a timer for example; by default it is logged.
+    :param trace: how many decisions to keep, for :attr:`trace`; None: none.
     :raises SceneError: the scene already has a router.
     """
 
-    def __init__(self, scene: Scene, feel: Feel | None = None, on_error: OnError | None = None) -> None:
+    def __init__(
+        self, scene: Scene, feel: Feel | None = None, on_error: OnError | None = None, trace: int | None = None
+    ) -> None:
         self._check_free(scene)
+        self._trace = Trace(trace) if trace is not None else None
         scene._router = weakref.ref(self)
         self._scene = scene
         self._dispatcher = Dispatcher(on_error, scene._listeners)
@@ -130,7 +135,10 @@ class Router(Acts, Queries):
                 pointer = self._state.pointers.get(sample.pointer)
                 if pointer is not None and pointer.dragging is not None and sample.action == "move":
                     if not pointer.jumped:
-                        return self._follow(pointer, pointer.dragging, sample)
+                        verdict = self._follow(pointer, pointer.dragging, sample)
+                        if self._trace is not None:
+                            self._trace.note((sample, verdict))
+                        return verdict
                 elif pointer is not None and pointer.idle is not None and sample.action == "move":
                     # The commonest sample by far: if it changes nothing, the last answer stands.
                     x, y = sample.x, sample.y
@@ -144,10 +152,14 @@ class Router(Acts, Queries):
                         pointer.pos = (x, y)
                         if blind:
                             pointer.picked = -1
+                        if self._trace is not None:
+                            self._trace.note((sample, pointer.idle))
                         return pointer.idle
         else:
             check(sample, self._state.now)
         verdict = self._outermost(sample)
+        if self._trace is not None:
+            self._trace.note((sample, verdict))
         if self._observers.there:
             self._observers.tell(sample, verdict)
         return verdict
@@ -168,6 +180,8 @@ class Router(Acts, Queries):
             self._queue.append((time, Verdict(None)))
             return ()
         verdict = self._outermost(time)
+        if self._trace is not None and verdict.events:
+            self._trace.note((TickSample(time), verdict))
         if self._observers.there:
             self._observers.tell(TickSample(time), verdict)
         return verdict.events
@@ -301,6 +315,14 @@ class Router(Acts, Queries):
         if not isinstance(value, Feel):
             raise SampleError(f"feel is {value!r}, expected a Feel")
         self._state.feel = value
+
+    @property
+    def trace(self) -> Trace | None:
+        """The last decisions, if it was told to keep any: samples with their verdicts, idle moves included.
+
+        ``glent.formats.write_trace`` makes a recording of them, which ``glent replay`` takes.
+        """
+        return self._trace
 
     # -- by code -----------------------------------------------------------------------------------------------------
 
