@@ -16,7 +16,7 @@ from glent import GlentError, Place, Router, Scene
 from glent.cli import main
 from glent.demo import SCENES
 from glent.demo.worlds import world_for
-from glent.diagnose import CODES, STRICT, Finding, check
+from glent.diagnose import CODES, STRICT, Finding, check, why_node
 from glent.formats import read_scene, scene_document
 from glent.wiring import Rehearsal
 
@@ -149,6 +149,79 @@ def test_the_command_tells_place_proof_and_mend(tmp_path: Path) -> None:
     assert CliRunner().invoke(main, ["check", str(clean), "--code", "fog"]).exit_code == 2
     told = CliRunner().invoke(main, ["check", "glent.demo.worlds:manned", "--mend"])
     assert told.exit_code == 2
+
+
+# -- why -------------------------------------------------------------------------------------------------------------
+
+POINTED = ("unseen-cover", "label-over", "background-in-front", "covered", "hollow", "ghost", "no-size", "clipped",
+           "disabled-above", "off-screen")  # fmt: skip
+
+
+@pytest.mark.parametrize("path", [one for one in BROKEN if code_of(one) in POINTED], ids=lambda path: path.stem)
+def test_d2_why_a_node_gets_no_press_with_the_change_that_lets_it(path: Path) -> None:
+    if path.stem == "unseen-cover--over-the-world":
+        return  # there the world gets none
+    told = why_node(lambda: played(path), "desk/horn" if "above" not in path.stem and "clip" not in path.stem else next(
+        node.path for node in read_scene(path).walk() if node.name == "horn"))  # fmt: skip
+    assert not told.gets_it
+    assert told.shown
+    if code_of(path) == "off-screen":
+        assert told.mend is None
+        return
+    router = played(path)
+    setattr(router.scene[told.mend.path], told.mend.name, told.mend.value)
+    assert why_node(lambda: router, told.path).gets_it
+
+
+def test_d2_why_hidden_disabled_and_sound_nodes_do_or_do_not() -> None:
+    def build() -> Router:
+        scene = Scene((400, 300))
+        desk = scene.layer("desk")
+        desk.add("horn", role="button", place=Place(10, 10, width=60, height=60))
+        desk.add("flare", role="button", place=Place(110, 10, width=60, height=60), enabled=False)
+        desk.add("log", visible=False).add("close", role="button", place=Place(10, 100, width=60, height=60))
+        return Router(scene)
+
+    horn, flare, close = (why_node(build, f"desk/{name}") for name in ("horn", "flare", "log/close"))
+    assert (horn.gets_it, horn.sentence, horn.mend) == (True, "desk/horn gets the press", None)
+    assert flare.sentence == "desk/flare is hit and may have the input; disabled by desk/flare"
+    assert flare.mend.sentence == "enable desk/flare"
+    assert close.sentence == "desk/log/close is not there: desk/log is not visible"
+    assert close.mend.sentence == "show desk/log"
+    with pytest.raises(GlentError, match="no node at 'desk/hron'"):
+        why_node(build, "desk/hron")
+
+
+@settings(max_examples=60, deadline=None, suppress_health_check=[HealthCheck.too_slow])
+@given(st.integers(0, 2**32), st.integers(0, 200))
+def test_d2_why_agrees_with_the_router(seed: int, number: int) -> None:
+    router = sound(seed)
+    nodes = [node for node in router.scene.walk() if node.is_control]
+    node = nodes[number % len(nodes)]
+    told = why_node(lambda: sound(seed), node.path)
+    assert told.gets_it == (node.is_visible and node.is_enabled)
+    assert (told.mend is None) == told.gets_it
+
+
+def test_why_of_a_sample_of_a_recording_tells_its_story() -> None:
+    run = lambda *words: CliRunner().invoke(main, ["why", *words])  # noqa: E731
+    told = run("harbour", "--recording", "night-shift", "--at", "2.6")
+    assert told.exit_code == 0, told.output
+    assert "PointerSample(2.628, 'press', 900.0, 28.0, 'mouse'" in told.output
+    for sentence in ("before it: mouse hovers hud/toolbar", "hud/toolbar is hit and may have the input",
+                     "the press landed on hud/toolbar, which is solid; the world does not get it",
+                     "press was told to hud/toolbar"):  # fmt: skip
+        assert sentence in told.output
+    row = json.loads(run("harbour", "--recording", "night-shift", "--at", "2.6", "--json").output)
+    assert row["sample"]["action"] == "press"
+    assert row["nodes"][0]["sentence"]
+    keys = run("bridge", "--recording", "menu", "--at", "1.0").output
+    assert "before it:" in keys
+    assert run("harbour", "--recording", "night-shift", "--at", "1e6").exit_code == 2
+    assert run("harbour", "1", "2", "--node", "hud").exit_code == 2
+    told = run("harbour", "--node", "hud/toolbar/flares")
+    assert (told.exit_code, told.output.splitlines()[-1]) == (1, "    what would let it: enable hud/toolbar/flares")
+    assert json.loads(run("harbour", "--node", "hud/toolbar/horn", "--json").output)["gets_it"] is True
 
 
 # -- no false alarm --------------------------------------------------------------------------------------------------

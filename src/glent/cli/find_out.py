@@ -30,6 +30,7 @@ from glent.cli.terminal import (
 from glent.core.input.samples import ActSample, RaySample
 from glent.core.scene.place import Place
 from glent.formats import EventLog, Step, counts_of, log_rows, read_recording, source_of
+from glent.formats.recording import sample_fields
 from glent.wiring import Rehearsal
 
 if TYPE_CHECKING:
@@ -49,6 +50,9 @@ __all__ = ["check_command", "focus", "replay_command", "why_command"]
 @click.argument("x", type=float, required=False)
 @click.argument("y", type=float, required=False)
 @click.option("--ray", type=RAY, metavar="OX OY OZ DX DY DZ", help="A ray in the world instead of X and Y, metres.")
+@click.option("--node", "path", metavar="PATH", help="Why this node does not get its press, and what would let it.")
+@click.option("--recording", type=RecordingParam(), help="A recording, of which --at chooses a sample.")
+@click.option("--at", type=float, help="The story of the first sample of --recording at this time or later, seconds.")
 @click.option("--kind", type=click.Choice(["mouse", "touch", "pen"]), default="mouse", help="Touch has a longer reach.")
 @click.option("--all", "all_nodes", is_flag=True, help="Show also layers and the nodes that lie elsewhere.")
 @click.option("--names", is_flag=True, help="Say what nodes are called, before their paths.")
@@ -59,6 +63,9 @@ def why_command(
     x: float | None,
     y: float | None,
     ray: tuple[float, ...] | None,
+    path: str | None,
+    recording: Path | None,
+    at: float | None,
     kind: str,
     all_nodes: bool,
     names: bool,
@@ -67,14 +74,21 @@ def why_command(
 ) -> None:
     """Say what lies at the point X, Y of the window in SCENE, front to back, and what ruled the others out.
 
-    With --ray, the same along a ray in the world: from a point, in a direction, in metres.
+    With --ray, the same along a ray in the world: from a point, in a direction, in metres. With --node, why a node does
+    not get its press; with --recording and --at, the story of a sample.
     """
     from glent.diagnose import why, why_ray
 
+    if sum(one is not None for one in (x, ray, path, recording)) > 1:
+        raise click.UsageError("give X and Y, or --ray, --node or --recording, and not several of them")
+    if path is not None:
+        _tell_node(scene, path, window, as_json)
+        return
+    if recording is not None:
+        _tell_sample(scene, recording, at, all_nodes, names, as_json)
+        return
     router, _ = router_for(scene, window)
     if ray is not None:
-        if x is not None:
-            raise click.UsageError("give X and Y, or --ray, and not both")
         origin, direction = parts_of(ray)
         _show_why(why_ray(router, origin, direction), router.hits_ray(origin, direction), all_nodes, names, as_json, {
             "ray": {"origin": list(origin), "direction": list(direction)}})  # fmt: skip
@@ -89,6 +103,50 @@ def why_command(
     if not as_json:
         goes = ", ".join(f"a {action} to {'the world' if yes else 'the UI'}" for action, yes in world.items())
         console().print(f"From a free mouse at ({x:g}, {y:g}) would go: {goes}.")
+
+
+def _tell_node(source: SceneSource, path: str, window: tuple[float, float] | None, as_json: bool) -> None:
+    from glent.diagnose import why_node
+
+    told = why_node(partial(_built, source), path, window)
+    mend = told.mend.sentence if told.mend is not None else None
+    if as_json:
+        change = _change_row(told.mend) if told.mend is not None else None
+        emit({"node": path, "gets_it": told.gets_it, "sentence": told.sentence, "shown": told.shown, "mend": mend,
+              "change": change})  # fmt: skip
+    else:
+        click.echo(f"{told.sentence}.\n    shown: {told.shown}")
+        if mend is not None:
+            click.echo(f"    what would let it: {mend}")
+    if not told.gets_it:
+        raise SystemExit(1)
+
+
+def _tell_sample(
+    source: SceneSource, recording: Path, at: float | None, all_nodes: bool, names: bool, as_json: bool
+) -> None:
+    from glent.diagnose import why_sample
+
+    given = read_recording(recording)
+    number = next((n for n, one in enumerate(given.samples) if at is None or one.time >= at), None)
+    if number is None:
+        raise click.UsageError(f"{recording.stem} ends at {given.samples[-1].time:g} s, before --at {at:g}")
+    sample = given.samples[number]
+    del given.samples[number:]
+    router, world = router_for(source, pilots=len(given.seats))
+    steps_of(router, world, given)
+    told = why_sample(router, sample)
+    if as_json:
+        emit({"sample": sample_fields(sample), "before": list(told.before), "sentences": list(told.sentences),
+              "nodes": [_why_row(one, None, names) for one in told.considered]})  # fmt: skip
+        return
+    click.echo(f"{sample!r}, the {number + 1}. of {recording.stem}")
+    for sentence in told.before:
+        click.echo(f"before it: {sentence}")
+    if told.considered:
+        _show_why(list(told.considered), [], all_nodes, names, False, {})
+    for sentence in told.sentences:
+        click.echo(sentence)
 
 
 def _show_why(

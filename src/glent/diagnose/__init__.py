@@ -8,6 +8,7 @@ from glent.diagnose.focus_map import FocusMap, FocusStop, focus_map
 from glent.diagnose.pass_map import PassMap, Zone, pass_map
 from glent.diagnose.sight import Outline, outlines
 from glent.diagnose.spans import Span, spans_of
+from glent.diagnose.story import NodeStory, SampleStory, why_node, why_sample
 from glent.diagnose.why import Consideration, Outcome, why, why_ray
 
 __all__ = [
@@ -18,9 +19,11 @@ __all__ = [
     "FocusMap",
     "FocusStop",
     "Mend",
+    "NodeStory",
     "Outcome",
     "Outline",
     "PassMap",
+    "SampleStory",
     "Span",
     "Zone",
     "check",
@@ -29,5 +32,7 @@ __all__ = [
     "pass_map",
     "spans_of",
     "why",
+    "why_node",
     "why_ray",
+    "why_sample",
 ]
