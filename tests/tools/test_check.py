@@ -192,7 +192,7 @@ def test_d2_why_hidden_disabled_and_sound_nodes_do_or_do_not() -> None:
         why_node(build, "desk/hron")
 
 
-@settings(max_examples=60, deadline=None, suppress_health_check=[HealthCheck.too_slow])
+@settings(max_examples=30, deadline=None, suppress_health_check=[HealthCheck.too_slow])
 @given(st.integers(0, 2**32), st.integers(0, 200))
 def test_d2_why_agrees_with_the_router(seed: int, number: int) -> None:
     router = sound(seed)
@@ -266,7 +266,7 @@ def sound(seed: int) -> Router:
     return Router(scene)
 
 
-@settings(max_examples=150, deadline=None, suppress_health_check=[HealthCheck.too_slow])
+@settings(max_examples=60, deadline=None, suppress_health_check=[HealthCheck.too_slow])
 @given(st.integers(0, 2**32))
 def test_d2_sound_scenes_give_no_finding(seed: int) -> None:
     assert check(lambda: sound(seed), codes=[code for code in CODES if not code.startswith("small")]) == []

@@ -163,7 +163,7 @@ def test_pick_along_a_ray_says_what_it_lands_on() -> None:
     for wrong, says in (
         (("why", "tower", "--ray", 0, 0, 0, 0, 0, 0), "has no length"),
         (("why", "tower"), "expected X and Y"),
-        (("why", "tower", 5, 5, "--ray", 0, 0, 0, 0, 0, 1), "not both"),
+        (("why", "tower", 5, 5, "--ray", 0, 0, 0, 0, 0, 1), "not several of them"),
         (("view", "harbour", "--out", "x.png"), "no camera"),
         (("view", "harbour", "--camera", 0, 0, 0, 0, 0, 1, "--out", "x.png"), "no panels and no spots"),
         (("view", "tower", "--camera", 0, 0, 0, 0, 0, 0, "--out", "x.png"), "at the eye"),

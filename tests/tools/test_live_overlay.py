@@ -349,7 +349,7 @@ class World:
         self.held.difference_update(verdict.lifts)
 
 
-@settings(max_examples=120, deadline=None, suppress_health_check=[HealthCheck.too_slow])
+@settings(max_examples=60, deadline=None, suppress_health_check=[HealthCheck.too_slow])
 @given(st.lists(acts(), min_size=5, max_size=60), st.booleans())
 def test_w3_the_world_holds_nothing_while_the_live_view_has_the_input(
     script: list[tuple[Any, ...]], pauses: bool
@@ -417,7 +417,7 @@ def values(one: Attribute) -> list[Any]:
 
 
 @pytest.mark.parametrize("name", sorted(SCENES))
-@settings(max_examples=3, deadline=None, suppress_health_check=list(HealthCheck))
+@settings(max_examples=1, deadline=None, suppress_health_check=list(HealthCheck))
 @given(data=st.data())
 def test_d3_any_fifty_changes_undone_give_back_what_was_written(name: str, data: st.DataObject, tmp_path: Path) -> None:
     router, _ = world_for(SCENES[name])

@@ -257,7 +257,10 @@ def asked_too_often(link: ClientConnection) -> None:
     all_told(link)
 
 
-def test_what_is_too_large_too_often_or_too_slow_is_let_go_of_and_the_game_goes_on(game: Game) -> None:
+def test_what_is_too_large_too_often_or_too_slow_is_let_go_of_and_the_game_goes_on(
+    game: Game, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr("glent.live.server.PATIENCE", 0.5)
     with opened(game.server) as link:
         link.send(json.dumps({"ask": "node", "id": 1, "path": "x" * 70_000}))
         with pytest.raises(ConnectionClosed) as closed:
@@ -378,7 +381,7 @@ class Listener:
 
 
 @settings(max_examples=200, deadline=None, suppress_health_check=[HealthCheck.too_slow])
-@given(st.lists(hostile, min_size=1, max_size=12))
+@given(st.lists(hostile, min_size=1, max_size=6))
 def test_d4_hostile_messages_leave_the_game_as_it_was(texts: list[str]) -> None:
     router = ROUTER
     before = scene_document(router.scene)

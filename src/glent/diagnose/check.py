@@ -47,12 +47,12 @@ def check(
     for size in sizes or (None,):
         game = Trial(build, size)
         window = game.scene.window
-        for suspicion in _suspicions(game):
+        for suspicion in tuple(_suspicions(game)):
             key = suspicion.code, *(suspicion.nodes[:1] if suspicion.code in OF_ONE else suspicion.nodes)
             if suspicion.code in wanted and key not in found:
-                shown = suspicion.shown(Trial(build, size))
+                shown = suspicion.shown(game if suspicion.only_reads else Trial(build, size))
                 if shown is not None:
-                    mend = _mend(build, size, suspicion)
+                    mend = _read_mend(game, suspicion) if suspicion.only_reads else _mend(build, size, suspicion)
                     found[key] = Finding(suspicion.code, suspicion.nodes, suspicion.sentence, shown, mend, window)
     order = list(CODES)
     return sorted(found.values(), key=lambda one: order.index(one.code))
@@ -73,4 +73,17 @@ def _mend(build: Callable[[], Router], size: tuple[float, float] | None, suspici
                 return mend
         except GlentError:
             continue  # it cannot be made
+    return None
+
+
+def _read_mend(game: Trial, suspicion: Suspicion) -> Mend | None:
+    """The same of a fault that asking shows: the change is made and taken back."""
+    for mend in suspicion.mends:
+        node = game[mend.path]
+        before = getattr(node, mend.name)
+        setattr(node, mend.name, mend.value)
+        cures = suspicion.shown(game) is None
+        setattr(node, mend.name, before)
+        if cures:
+            return mend
     return None

@@ -63,7 +63,8 @@ class Suspicion:
 
     :ivar code: which one. :ivar nodes: the paths of the nodes it is about, the faulty one first. :ivar sentence: what
         it is, of these. :ivar shown: feeds input to a game that is as new and returns what that showed, in a sentence;
-        None: the fault does not show. :ivar mends: changes that may cure it, the best first.
+        None: the fault does not show. :ivar mends: changes that may cure it, the best first. :ivar only_reads: whether
+        the proof asks and changes nothing, so that no game has to be made anew for it.
     """
 
     code: str
@@ -71,6 +72,7 @@ class Suspicion:
     sentence: str
     shown: Callable[[Trial], str | None]
     mends: tuple[Mend, ...] = ()
+    only_reads: bool = False
 
 
 @dataclass(frozen=True, slots=True)

@@ -152,7 +152,7 @@ def _nameless(node: Node) -> Suspicion:
     words = node.name.replace("-", " ").replace("_", " ")
     mend = Mend(path, "label", words, f"call {path} something, such as “{words}”")
     sentence = f"{path} has the role {node.role}, and nothing tells what it is called"
-    return Suspicion("no-name", (path,), sentence, shown, (mend,))
+    return Suspicion("no-name", (path,), sentence, shown, (mend,), only_reads=True)
 
 
 def _name_faults(targets: list[Node]) -> Iterator[Suspicion]:
@@ -172,7 +172,7 @@ def _same_name(first: str, second: str, name: str) -> Suspicion:
             return None
         return f"“{name}” that is asked for is two: both answer to it"
 
-    return Suspicion("same-name", (second, first), f"{second} and {first} are both called “{name}”", shown)
+    return Suspicion("same-name", (second, first), f"{second} and {first} are both called “{name}”", shown, (), True)
 
 
 # -- keys, modals, cursor ----------------------------------------------------------------------------------------------
@@ -289,7 +289,9 @@ def _wiring_faults(scene: Scene) -> Iterator[Suspicion]:
     for problem in wiring_of(scene).problems():
         code = WIRED.get(problem.kind)
         if code is not None:
-            yield Suspicion(code, problem.places, problem.sentence, partial(_still_wired, problem.kind, problem.name))
+            yield Suspicion(
+                code, problem.places, problem.sentence, partial(_still_wired, problem.kind, problem.name), (), True
+            )
     for layer in scene.layers:
         for node in layer.walk():
             if not node.visible and node.parent is not None:
