@@ -237,7 +237,7 @@ def crowded_world(draw: st.DrawFn) -> Scene:
 def test_h5_reach_along_rays_equals_the_plain_model() -> None:
     reached = []
 
-    @settings(max_examples=50, deadline=None, suppress_health_check=list(HealthCheck))
+    @settings(max_examples=30, deadline=None, suppress_health_check=list(HealthCheck))
     @given(crowded_world(), aims)
     def judge(scene: Scene, at: list) -> None:
         note(str(scene_document(scene)))
