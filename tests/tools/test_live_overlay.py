@@ -263,6 +263,20 @@ def test_w3_p11_what_the_world_holds_is_lifted_and_nothing_sticks(player: Player
     assert player.click(20, 20).world
 
 
+def test_w3_what_went_up_unseen_or_with_its_device_does_not_stay_the_tools(player: Player) -> None:
+    player.key("F8")
+    player.feed(KeySample, "down", "KeyA")
+    player.feed(PadSample, "right_cluster_bottom", 1.0)
+    player.feed(PointerSample, "press", 20, 20)
+    player.key("F8")
+    assert not player.feed(PointerSample, "move", 30, 20, buttons=1).world
+    assert not player.feed(PadSample, "right_cluster_bottom", 0.9).world
+    assert player.feed(KeySample, "down", "KeyA").world
+    assert player.feed(PointerSample, "press", 20, 20).world
+    player.feed(WindowSample, "device_gone", pointer="pad0")
+    assert player.feed(PadSample, "right_cluster_bottom", 1.0).world
+
+
 def test_g8_a_paused_game_goes_on_where_it_stood_and_one_that_is_not_goes_on(player: Player) -> None:
     overlay = player.overlay
     told: list[float] = []

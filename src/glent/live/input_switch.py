@@ -106,6 +106,8 @@ class InputSwitch:
         """
         if isinstance(sample, KeySample) and sample.code == self._key:
             return self._switched(sample)
+        if self._tools and isinstance(sample, WindowSample) and sample.what == "device_gone":
+            self._tools = {one for one in self._tools if one[0] != sample.pointer}
         if self.is_tools:
             return self._withheld(sample)
         if self._tools and self._ends(sample):
@@ -213,6 +215,9 @@ class InputSwitch:
             )
         if _lets_go(sample):
             self._let_go(name, sample)
+        elif _begins(sample):  # it went up unseen, such as in another window: this press is a new one
+            self._tools.discard(name)
+            return False
         return True
 
     def _let_go(self, name: Held, sample: Sample) -> None:
@@ -241,6 +246,13 @@ def _lets_go(sample: Sample) -> bool:
     if isinstance(sample, TipSample):
         return sample.tip is None
     return isinstance(sample, KeySample | PointerSample | RaySample) and sample.action in ("up", "release", "cancel")
+
+
+def _begins(sample: Sample) -> bool:
+    """Whether a sample is a press, and not one that goes on."""
+    if isinstance(sample, KeySample):
+        return not sample.repeat
+    return isinstance(sample, PointerSample | RaySample) and sample.action == "press"
 
 
 def _said(sample: Sample) -> str:
