@@ -83,7 +83,7 @@ def page_shot(folder: Path, chromium: str) -> None:
         row = page.locator("#verdicts .row", has_text="press: the press landed on hud/toolbar").first
         row.wait_for()
         row.click()
-        page.wait_for_timeout(1500)
+        page.wait_for_timeout(800)
         page.screenshot(path=str(folder / "live-page.png"))
         browser.close()
         going.set()

@@ -28,7 +28,7 @@ step = st.one_of(
 
 
 @pytest.mark.long
-@settings(max_examples=400, deadline=None)
+@settings(max_examples=220, deadline=None)
 @given(st.lists(step, max_size=25), st.none() | st.integers(0, 9), st.booleans())
 @example([("insert", "a"), ("insert", "\u0301\r\u200d")], 1, False)
 def test_c4_edits_agree_with_a_plain_string_and_caret(
@@ -157,7 +157,7 @@ def note(text: str = "", **options: Any) -> tuple[glent.Router, Hand, TextField]
 
 
 @pytest.mark.long
-@settings(max_examples=300, deadline=None)
+@settings(max_examples=160, deadline=None)
 @given(st.lists(st.one_of(typed, pressed, pointed), max_size=30))
 def test_c4_many_lines_agree_with_a_table_of_characters(steps: list[tuple]) -> None:
     _, hand, made = note()

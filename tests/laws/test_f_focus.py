@@ -18,7 +18,7 @@ from strategies import scenes
 
 WAYS = ("left", "right", "up", "down")
 BACK = {"left": "right", "right": "left", "up": "down", "down": "up"}
-lenient = settings(max_examples=40, deadline=None, suppress_health_check=list(HealthCheck))
+lenient = settings(max_examples=30, deadline=None, suppress_health_check=list(HealthCheck))
 
 
 class Deck(Desk):

@@ -622,7 +622,7 @@ class TwoFingers(Desk):
 
 
 @pytest.mark.long
-@settings(max_examples=150, deadline=None)
+@settings(max_examples=100, deadline=None)
 @given(st.lists(acts, min_size=4, max_size=40))
 def test_g6_a_pinch_written_with_the_public_recogniser_does_all_that_the_built_in_one_does(script: list) -> None:
     built_in, own = TwoFingers(None), TwoFingers(copy_of_pinch())

@@ -20,7 +20,7 @@ def agree(scene: Scene, at: list[tuple[float, float]]) -> None:
         assert [hit.node for hit in found] == [seen.node for seen in plain.hits(scene, x, y)]
 
 
-@settings(max_examples=120, deadline=None, suppress_health_check=list(HealthCheck))
+@settings(max_examples=70, deadline=None, suppress_health_check=list(HealthCheck))
 @given(st.data(), scenes(), st.lists(points, min_size=3, max_size=12))
 def test_h9_index_equals_plain_scan_through_any_changes(data: st.DataObject, scene: Scene, at: list) -> None:
     agree(scene, at)

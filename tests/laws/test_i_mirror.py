@@ -196,7 +196,7 @@ class MirrorMachine(RuleBasedStateMachine):
 
 TestMirrorMachine = MirrorMachine.TestCase
 TestMirrorMachine.settings = settings(
-    max_examples=60, stateful_step_count=30, deadline=None, suppress_health_check=list(HealthCheck)
+    max_examples=40, stateful_step_count=30, deadline=None, suppress_health_check=list(HealthCheck)
 )
 
 

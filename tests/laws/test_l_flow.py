@@ -123,7 +123,7 @@ class FlowMachine(RuleBasedStateMachine):
 
 TestFlowMachine = FlowMachine.TestCase
 TestFlowMachine.settings = settings(
-    max_examples=200, stateful_step_count=25, deadline=None, suppress_health_check=list(HealthCheck)
+    max_examples=110, stateful_step_count=25, deadline=None, suppress_health_check=list(HealthCheck)
 )
 
 

@@ -67,7 +67,7 @@ def play(scene: Scene, seed: int) -> list[str]:
     return said
 
 
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=25, deadline=None)
 @given(data=st.data(), seed=st.integers(0, 2**32))
 def test_t5_a_copied_subtree_is_as_the_same_built_by_code_event_by_event(data: st.DataObject, seed: int) -> None:
     scene = data.draw(scenes(least=3, most=20))
@@ -88,7 +88,7 @@ def test_t5_a_copied_subtree_is_as_the_same_built_by_code_event_by_event(data: s
     assert play(scene, seed) == play(twin, seed)
 
 
-@settings(max_examples=50, deadline=None)
+@settings(max_examples=30, deadline=None)
 @given(data=st.data(), seed=st.integers(0, 2**32))
 def test_h9_moved_renamed_and_copied_subtrees_are_found_as_a_plain_scan_finds_them(
     data: st.DataObject, seed: int

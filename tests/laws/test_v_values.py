@@ -103,7 +103,7 @@ class ValueMachine(RuleBasedStateMachine):
 
 TestValueMachine = ValueMachine.TestCase
 TestValueMachine.settings = settings(
-    max_examples=150, stateful_step_count=25, deadline=None, suppress_health_check=list(HealthCheck)
+    max_examples=80, stateful_step_count=25, deadline=None, suppress_health_check=list(HealthCheck)
 )
 
 

@@ -191,7 +191,7 @@ def test_c11_a_node_has_one_control_until_that_is_detached() -> None:
     assert Slider(scene["desk/slider"], low=0, high=9).value.high == 9
 
 
-@settings(max_examples=500, deadline=None, suppress_health_check=list(HealthCheck))
+@settings(max_examples=220, deadline=None, suppress_health_check=list(HealthCheck))
 @given(
     st.lists(st.sampled_from(sorted(set(KINDS) - {"scrollbar", "popup", "menu", "tooltip"})), unique=True),
     st.integers(0, 799),

@@ -61,7 +61,7 @@ def same(one: Scene, other: Scene) -> None:
 
 
 @pytest.mark.parametrize("suffix", [".json", ".yaml"])
-@settings(max_examples=25, deadline=None, suppress_health_check=list(HealthCheck))
+@settings(max_examples=12, deadline=None, suppress_health_check=list(HealthCheck))
 @given(scene=scenes(most=20), extra=st.data())
 def test_a_scene_file_is_lossless(tmp_path: Path, suffix: str, scene: Scene, extra: st.DataObject) -> None:
     nodes = list(scene.walk())

@@ -157,7 +157,7 @@ def test_d3_one_change_is_one_line(hud: Path, what: str, by: str) -> None:
             assert comment in after
 
 
-@settings(max_examples=60, deadline=None, suppress_health_check=list(HealthCheck))
+@settings(max_examples=40, deadline=None, suppress_health_check=list(HealthCheck))
 @given(style=st.sampled_from(list(styles())), data=st.data())
 def test_d3_any_changes_are_written_and_read_again(tmp_path: Path, style: str, data: st.DataObject) -> None:
     file = tmp_path / style
