@@ -219,7 +219,7 @@ def test_h5_reach_equals_the_plain_model() -> None:
                 reached.append(expected != plain.offers(scene, x, y))
 
     judge()
-    assert sum(reached) > 10, "the scenes must be ones where reach matters"
+    assert sum(reached) > 5, "the scenes must be ones where reach matters"
 
 
 @st.composite
@@ -253,7 +253,7 @@ def test_h5_reach_along_rays_equals_the_plain_model() -> None:
                 reached.append(expected != plain_world.offers(scene, EYE, way)[0])
 
     judge()
-    assert sum(reached) > 10, "the scenes must be ones where reach matters"
+    assert sum(reached) > 5, "the scenes must be ones where reach matters"
 
 
 def test_h5_reach_follows_scrolling_and_islands() -> None:

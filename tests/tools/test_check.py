@@ -184,7 +184,7 @@ def test_d2_why_hidden_disabled_and_sound_nodes_do_or_do_not() -> None:
 
     horn, flare, close = (why_node(build, f"desk/{name}") for name in ("horn", "flare", "log/close"))
     assert (horn.gets_it, horn.sentence, horn.mend) == (True, "desk/horn gets the press", None)
-    assert flare.sentence == "desk/flare is hit and may have the input; disabled by desk/flare"
+    assert flare.sentence == "desk/flare is hit and gets nothing: it is disabled"
     assert flare.mend.sentence == "enable desk/flare"
     assert close.sentence == "desk/log/close is not there: desk/log is not visible"
     assert close.mend.sentence == "show desk/log"

@@ -81,8 +81,13 @@ class Consideration:
         return self._said(called)
 
     def _said(self, name_of: Callable[[Node], str]) -> str:
-        text = self.outcome.value.format(node=name_of(self.node), by=name_of(self.by))
-        return f"{text}; disabled by {name_of(self.disabled)}" if self.disabled is not None and self.hit else text
+        node, by = name_of(self.node), name_of(self.by)
+        if self.disabled is None or not self.hit:
+            return self.outcome.value.format(node=node, by=by)
+        off = "it is disabled" if self.disabled is self.node else f"{name_of(self.disabled)} around it is disabled"
+        if self.outcome is Outcome.OFFERED or self.outcome is Outcome.REACHED:
+            return f"{node} is hit and gets nothing: {off}"
+        return f"{self.outcome.value.format(node=node, by=by)}; and {off}"
 
 
 HITS = (Outcome.OFFERED, Outcome.REACHED, Outcome.COVERED, Outcome.MODAL, Outcome.BLOCKED)
