@@ -29,7 +29,7 @@ browser:
 		&& DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends chromium >/dev/null; } \
 		|| echo "there is no Chromium, and it cannot be installed here: the tests of the page are left out" >&2
 
-test: $(READY)
+test:
 	@$(MAKE) --no-print-directory -j2 lint browser
 	$(BIN)/python -m pytest -n auto
 

@@ -109,14 +109,14 @@ def _tell_node(source: SceneSource, path: str, window: tuple[float, float] | Non
     from glent.diagnose import why_node
 
     told = why_node(partial(_built, source), path, window)
-    mend = told.mend.sentence if told.mend is not None else None
+    mend = ", and ".join(one.sentence for one in told.mends)
     if as_json:
-        change = _change_row(told.mend) if told.mend is not None else None
-        emit({"node": path, "gets_it": told.gets_it, "sentence": told.sentence, "shown": told.shown, "mend": mend,
-              "change": change})  # fmt: skip
+        changes = [_change_row(one) for one in told.mends]
+        emit({"node": path, "gets_it": told.gets_it, "sentence": told.sentence, "shown": told.shown,
+              "mend": mend or None, "changes": changes})  # fmt: skip
     else:
         click.echo(f"{told.sentence}.\n    shown: {told.shown}")
-        if mend is not None:
+        if mend:
             click.echo(f"    what would let it: {mend}")
     if not told.gets_it:
         raise SystemExit(1)

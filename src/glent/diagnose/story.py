@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import partial
 from typing import TYPE_CHECKING
 
-from glent.core.errors import SceneError
+from glent.core.errors import GlentError
 from glent.core.input.samples import PointerSample, RaySample, WheelSample
 from glent.core.scene.layer import Layer
 from glent.diagnose.faults.pointing import pointing_faults
@@ -45,15 +46,15 @@ class NodeStory:
     """Why a node gets its press, or does not.
 
     :ivar path: the node. :ivar gets_it: whether a press at one of its points comes to it. :ivar sentence: why, or why
-        not. :ivar shown: what an input showed. :ivar mend: the smallest change that was tried and lets it get the
-        press; None: it gets it, or none of those tried does.
+        not. :ivar shown: what an input showed. :ivar mends: the fewest changes of those tried that together let it get
+        the press; none: it gets it, or no such changes were found.
     """
 
     path: str
     gets_it: bool
     sentence: str
     shown: str
-    mend: Mend | None
+    mends: tuple[Mend, ...] = ()
 
 
 def why_sample(router: Router, sample: Sample) -> SampleStory:
@@ -115,65 +116,75 @@ def _told(verdict: Verdict) -> tuple[str, ...]:
 
 
 def why_node(build: Callable[[], Router], path: str, size: tuple[float, float] | None = None) -> NodeStory:
-    """Why a node gets a press, or does not, with the smallest change that would let it, found by trying (law D2).
+    """Why a node gets a press, or does not, with the fewest changes that would let it, found by trying (law D2).
 
     :param build: makes the game anew each time it is called. :param size: of the window, pixels; None: as it is.
     :raises SceneError: there is no such node.
     """
+    first, candidates = _looked_at(build, path, size)
+    tried: list[tuple[tuple[Mend, ...], tuple[Mend, ...], str]] = [((), candidates, first.sentence)]
+    for _ in range(DEEP):
+        if first.gets_it:
+            return first
+        further = []
+        for mends, more, sentence in tried:
+            for mend in more:
+                together = (*mends, mend)
+                try:
+                    story, next_ones = _looked_at(partial(_mended, build, together), path, size)
+                except GlentError:
+                    continue  # it cannot be made
+                if story.gets_it:
+                    return NodeStory(path, False, first.sentence, first.shown, together)
+                if story.sentence != sentence:
+                    further.append((together, next_ones, story.sentence))
+        tried = further
+    return first
+
+
+DEEP = 3
+"""Changes that are tried together."""
+
+
+def _mended(build: Callable[[], Router], mends: tuple[Mend, ...]) -> Router:
+    router = build()
+    for mend in mends:
+        setattr(router.scene[mend.path], mend.name, mend.value)
+    return router
+
+
+def _looked_at(
+    build: Callable[[], Router], path: str, size: tuple[float, float] | None
+) -> tuple[NodeStory, tuple[Mend, ...]]:
+    """Whether a node gets a press, with the changes that may remove the first thing that keeps it from that."""
     game = Trial(build, size)
     node = game.scene[path]
-    for one in node.lineage():
-        if not one.visible:
-            return _hidden(build, size, node, one)
+    hidden = next((one for one in node.lineage() if not one.visible), None)
+    if hidden is not None:
+        sentence = f"{path} is not there: {hidden.path} is not visible"
+        mend = Mend(hidden.path, "visible", True, f"show {hidden.path}")
+        return NodeStory(path, False, sentence, "nothing hits what is not there"), (mend,)
     for suspicion in pointing_faults(game):
         if path not in suspicion.nodes or suspicion.code in ("same-order", "enter-without-leave"):
             continue
         shown = suspicion.shown(Trial(build, size))
         if shown is not None:
-            mend = next((one for one in suspicion.mends if _lets(build, size, path, one)), None)
-            return NodeStory(path, False, suspicion.sentence, shown, mend)
-    return _pressed(build, size, game, node)
+            return NodeStory(path, False, suspicion.sentence, shown), suspicion.mends
+    return _pressed(game, node)
 
 
-def _pressed(build: Callable[[], Router], size: tuple[float, float] | None, game: Trial, node: Node) -> NodeStory:
+def _pressed(game: Trial, node: Node) -> tuple[NodeStory, tuple[Mend, ...]]:
     path = node.path
     points = points_of(node, game.scene.window)
     if not points:
-        return NodeStory(path, False, f"{path} has no point in the window", "nowhere could a press come to it", None)
+        return NodeStory(path, False, f"{path} has no point in the window", "nowhere could a press come to it"), ()
     x, y = points[0]
     told = next((one.sentence for one in why(game.router, x, y) if one.node is node), path)
     verdict = game.press(x, y)
-    gets = verdict.owner is not None and verdict.owner.is_within(game[path])
-    mend = None
-    if gets:
-        sentence = f"{path} gets the press"
-        if not is_interactive(node):
-            sentence += ", and no role and no handler does anything with it"
-    else:
-        sentence = told
-        off = next((one for one in node.lineage() if not one.enabled), None)
-        if off is not None:
-            enabled = Mend(off.path, "enabled", True, f"enable {off.path}")
-            mend = enabled if _lets(build, size, path, enabled) else None
-    return NodeStory(path, gets, sentence, f"a press at {x:g}, {y:g}: {verdict.why}", mend)
-
-
-def _hidden(build: Callable[[], Router], size: tuple[float, float] | None, node: Node, by: Node) -> NodeStory:
-    mend = Mend(by.path, "visible", True, f"show {by.path}")
-    sentence = f"{node.path} is not there: {by.path} is not visible"
-    proved = mend if _lets(build, size, node.path, mend) else None
-    return NodeStory(node.path, False, sentence, "nothing hits what is not there", proved)
-
-
-def _lets(build: Callable[[], Router], size: tuple[float, float] | None, path: str, mend: Mend) -> bool:
-    """Whether a change lets a node get a press at one of its points."""
-    game = Trial(build, size)
-    try:
-        game.apply(mend)
-    except SceneError:
-        return False
-    for x, y in points_of(game[path], game.scene.window)[:3]:
-        verdict = game.press(x, y)
-        if verdict.owner is not None and verdict.owner.is_within(game[path]):
-            return True
-    return False
+    shown = f"a press at {x:g}, {y:g}: {verdict.why}"
+    if verdict.owner is not None and verdict.owner.is_within(game[path]):
+        acts = "" if is_interactive(node) else ", and no role and no handler does anything with it"
+        return NodeStory(path, True, f"{path} gets the press{acts}", shown), ()
+    off = next((one for one in node.lineage() if not one.enabled), None)
+    mends = (Mend(off.path, "enabled", True, f"enable {off.path}"),) if off is not None else ()
+    return NodeStory(path, False, told, shown), mends
