@@ -381,3 +381,12 @@ def test_w4_an_act_is_done_just_where_enter_could_be(
             continue  # in front of the modal: it has no keys, and could be pressed
         assert (verdict.reason is Reason.ASKED) == can, verdict.why
         assert by_act == by_key
+
+
+@pytest.mark.parametrize("due", [4.9, float("nan"), float("inf"), "soon", None, True])
+def test_r7_a_timer_is_due_at_a_time_that_has_not_passed(due: object) -> None:
+    desk = Desk(a={"role": "button"})
+    desk.router.tick(5.0)
+    with pytest.raises(SampleError, match="at: "):
+        desk.router.at(due, lambda time: None)
+    desk.router.at(5.0, lambda time: None)
