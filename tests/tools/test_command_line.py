@@ -5,6 +5,7 @@ import json
 import subprocess
 import sys
 from pathlib import Path
+from typing import Any
 
 import jsonschema
 import pytest
@@ -12,6 +13,7 @@ from click.testing import CliRunner
 
 from glent.cli import main
 from glent.demo import HARBOUR
+from glent.demo import tour as tours
 
 ROOT = Path(__file__).parents[2]
 
@@ -28,18 +30,21 @@ def run(*words: object, code: int = 0) -> str:
     return result.output if code else result.stdout
 
 
-def test_demo_tells_a_newcomer_what_happened_on_one_screen(tmp_path: Path) -> None:
+def test_demo_tells_a_newcomer_what_happened_on_one_screen(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     # What it prints without options is the text of its picture: another test compares the two.
     said = (ROOT / "examples/terminal_text/demo.txt").read_text()
     assert len(said.splitlines()) <= 46
     for part in ("Kelp Harbour", "gallery", "to the world", "byte for byte", "keys/KeyW", "glent play", "--full"):
         assert part in said
+    kept: list[Any] = []
+    monkeypatch.setattr(tours, "tour", lambda *given, once=tours.tour: kept.append(once(*given)) or kept[0])
     full = run("demo", "--out", tmp_path, "--full")
     for part in ("inputs was fed", "10.", "byte for byte the same", "which is solid", "lifted: mouse/primary"):
         assert part in full
     for name in ("map.png", "timeline.png", "events.jsonl"):
         assert (tmp_path / name).stat().st_size > 10_000
         assert name in full.replace("\n", "")
+    monkeypatch.setattr(tours, "tour", lambda *given: kept[0])  # it takes its time, and once is enough
     told = json.loads(run("demo", "--out", tmp_path, "--json"))
     assert len(told["decisions"]) == 10
     assert told["replays_the_same"]
