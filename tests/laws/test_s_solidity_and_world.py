@@ -4,7 +4,8 @@ import pytest
 
 import plain_hits as plain
 from desk import Desk
-from glent import KINDS, PointerSample, Reason, WheelSample
+from glent import KINDS, PointerSample, Reason, Router, Scene, WheelSample
+from glent.testing import Hand
 
 
 @pytest.mark.parametrize(
@@ -181,3 +182,14 @@ def test_s5_a_press_on_a_disabled_node_stays_nobodys_when_that_is_removed() -> N
     assert desk.said() == ["enter under"], "only a press of the UI limits hover"
     desk.hand.release()
     assert desk.said() == []
+
+
+def test_s4_w2_a_layer_in_transition_that_is_a_ghost_lets_input_through() -> None:
+    scene = Scene((100, 100))
+    button = scene.layer("desk").add("send", role="button")
+    veil = scene.layer("veil", order=1)
+    router = Router(scene)
+    veil.transition = "ignores"
+    assert Hand(router).click("desk/send").owner is None
+    veil.solidity = "ghost"
+    assert Hand(router).click("desk/send").owner is button
