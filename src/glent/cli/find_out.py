@@ -414,13 +414,14 @@ def check_command(
 
     Exit code 1 if there is any. docs/findings.md tells of each code.
     """
-    from glent.diagnose import CODES, STRICT, check
+    from glent.diagnose import CODES, check
 
-    wanted = codes or (tuple(CODES) if strict else tuple(code for code in CODES if code not in STRICT))
+    wanted = codes or (tuple(CODES) if strict else None)
     told: list[dict[str, Any]] = []
     for source in scenes:
         found = check(partial(_built, source), sizes, wanted)
-        told += [_finding_row(one, source, router_for(source)[0].scene) for one in found]
+        scene = _built(source).scene
+        told += [_finding_row(one, source, scene) for one in found]
         if mends:
             _mend(source, found)
     if as_json:

@@ -13,7 +13,7 @@ if TYPE_CHECKING:
     from glent.core.scene.node import Node
     from glent.core.scene.scene import Scene
 
-__all__ = ["FocusMap", "FocusStop", "focus_map"]
+__all__ = ["FocusMap", "FocusStop", "focus_map", "ground"]
 
 DIRECTIONS = ("left", "right", "up", "down")
 
@@ -59,7 +59,7 @@ class FocusMap:
         found = []
         for stop in self.stops:
             # Directions lead over all layers, and over each panel by itself.
-            beside = [one for one in self.stops if _ground(one.node) is _ground(stop.node)]
+            beside = [one for one in self.stops if ground(one.node) is ground(stop.node)]
             if not stop.can_reach:
                 found.append(f"{stop.node.path} cannot be reached by directions from {beside[0].node.path}")
             if not stop.can_leave and len(beside) > 1:
@@ -85,7 +85,7 @@ def focus_map(scene: Scene, scope: Node | None = None, seat: str = "main") -> Fo
         for node in spatial_map.stops
     }
     # Directions lead over the layers, and over each panel by itself; from one to the other Tab does.
-    firsts = {_ground(node): node for node in reversed(inside)}
+    firsts = {ground(node): node for node in reversed(inside)}
     reached = {node for first in firsts.values() for node in _reached(first, directions)}
     numbers = _tab_numbers(view)
     stops = tuple(
@@ -110,7 +110,7 @@ def focus_map(scene: Scene, scope: Node | None = None, seat: str = "main") -> Fo
     return FocusMap(scope, top, closable, stops)
 
 
-def _ground(node: Node) -> Node | None:
+def ground(node: Node) -> Node | None:
     """What directions lead over from a node: its panel, or None for all layers."""
     root = node.root
     return root if root._in_world else None

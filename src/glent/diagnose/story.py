@@ -182,7 +182,7 @@ def _pressed(game: Trial, node: Node) -> tuple[NodeStory, tuple[Mend, ...]]:
     told = next((one.sentence for one in why(game.router, x, y) if one.node is node), path)
     verdict = game.press(x, y)
     shown = f"a press at {x:g}, {y:g}: {verdict.why}"
-    if verdict.owner is not None and verdict.owner.is_within(game[path]):
+    if game.gives(path, verdict):
         acts = "" if is_interactive(node) else ", and no role and no handler does anything with it"
         return NodeStory(path, True, f"{path} gets the press{acts}", shown), ()
     off = next((one for one in node.lineage() if not one.enabled), None)

@@ -65,6 +65,10 @@ class Trial:
         self.wait(PACE)
         return verdict
 
+    def gives(self, path: str, verdict: Verdict) -> bool:
+        """Whether a verdict gives its sample to a node, or to something in it."""
+        return verdict.owner is not None and verdict.owner.is_within(self.scene[path])
+
     def move(self, x: float, y: float) -> Verdict:
         """Move the mouse there."""
         self._now += 0.05

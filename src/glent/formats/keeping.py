@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import json
 from collections.abc import Iterable, Mapping, Sequence
+from functools import lru_cache
 from pathlib import Path
 from typing import Any, NamedTuple
 
@@ -52,9 +53,14 @@ def source_of(node: Node) -> Source | None:
     told = TOLD.get(node.scene) if node.scene is not None else None
     if told is None:
         return None
-    document = text.parse(told.text.encode("utf-8"), str(told.path), told.suffix)
-    place = _nearest(document, node)
+    place = _nearest(_document_of(told), node)
     return Source(told.path, *position_in(told.text, told.suffix, place)) if place else None
+
+
+@lru_cache(maxsize=4)
+def _document_of(told: Told) -> Any:
+    """What a file says, to be looked into and not changed; kept, as a tool asks for one node after the other."""
+    return text.parse(told.text.encode("utf-8"), str(told.path), told.suffix)
 
 
 def keep(path: str | Path, node: Node, attributes: Iterable[str]) -> None:

@@ -12,6 +12,7 @@ import json
 import re
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
+from functools import lru_cache
 from json.decoder import scanstring  # type: ignore[attr-defined]
 from typing import Any
 
@@ -60,10 +61,16 @@ def edited(text: str, suffix: str, edits: Sequence[Edit]) -> str:
     return text
 
 
+@lru_cache(maxsize=4)
+def _spans_of(text: str, suffix: str) -> _Span:
+    """Where all values of a text stand; kept, as one text is asked about again and again."""
+    return _json_span(text) if suffix == ".json" else _yaml_span(compose(text))
+
+
 def position_in(text: str, suffix: str, path: Path) -> tuple[int, int]:
     """The line and the column, each from 1, at which the value of a place begins; of the nearest one around it that
     there is."""
-    span = _json_span(text) if suffix == ".json" else _yaml_span(compose(text))
+    span = _spans_of(text, suffix)
     for part in path:
         inner = span.values.get(part)
         if inner is None:

@@ -16,7 +16,7 @@ if TYPE_CHECKING:
     from glent.core.routing.router import Router
     from glent.core.scene.node import Node
 
-__all__ = ["LiveOutline", "outlines_of"]
+__all__ = ["LiveOutline", "outlines_around", "outlines_of"]
 
 Segment = tuple[float, float, float, float]
 
@@ -44,7 +44,13 @@ def outlines_of(router: Router, chosen: Node | None) -> list[LiveOutline]:
     for node in seen:
         if node.parent is not None:
             found += _around("hover", node, BOX)
-    if chosen is not None and not isinstance(chosen, Spot):
+    return found + (outlines_around(chosen) if chosen is not None else [])
+
+
+def outlines_around(chosen: Node) -> list[LiveOutline]:
+    """The outlines of a node: what clips it, its box, where it is hit, and its reach; none of a spot."""
+    found: list[LiveOutline] = []
+    if not isinstance(chosen, Spot):
         for above in chosen.lineage()[:-1]:
             if above.clips:
                 found += _around("clip", above, above.shape or BOX)

@@ -11,7 +11,6 @@ from __future__ import annotations
 from collections import deque
 from typing import TYPE_CHECKING
 
-from glent.core.errors import GlentError
 from glent.core.input.samples import (
     KeySample,
     PointerSample,
@@ -258,10 +257,7 @@ class Overlay:
         elif asked in ("pause", "go on"):
             self.pauses = asked == "pause"
         elif asked:
-            try:
-                self._panels.do(asked)
-            except GlentError as error:
-                self._panels.say(str(error))
+            self._panels.do(asked)
 
 
 def _called(sample: Sample) -> str:

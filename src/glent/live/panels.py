@@ -89,10 +89,13 @@ class Panels:
         self._entered = True
 
     def do(self, asked: str) -> None:
-        """Do what a button or a shortcut asks for, and say what came of it.
+        """Do what a button or a shortcut asks for, and say what came of it, or why it cannot be done."""
+        try:
+            self._do(asked)
+        except GlentError as error:
+            self.say(str(error))
 
-        :raises GlentError: it cannot be done.
-        """
+    def _do(self, asked: str) -> None:
         edits = self._look.edits
         if asked == "undo":
             self.say("undone" if edits.undo() else "there is nothing to undo")
@@ -101,11 +104,7 @@ class Panels:
         elif asked == "revert":
             self.say(f"{edits.revert()} taken back")
         elif asked == "keep":
-            try:
-                kept = edits.keep(self._file)
-            except GlentError as error:
-                self.say(str(error))
-                return
+            kept = edits.keep(self._file)
             self.say(f"kept in the file: {'; '.join(kept)}" if kept else "nothing is changed, so nothing is kept")
         elif asked == "open" and self._editor is not None and self._look.chosen is not None:
             self.say(f"opened {self._editor.open(self._look.chosen)}")

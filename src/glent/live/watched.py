@@ -39,7 +39,7 @@ from glent.live.beneath import Beneath, told_of
 from glent.live.checker import Checker
 from glent.live.edits import Edits
 from glent.live.messages import ASKED, CHANGES, VERSION
-from glent.live.outlines import outlines_of
+from glent.live.outlines import outlines_around
 from glent.live.picture import pieces_of, walked
 
 if TYPE_CHECKING:
@@ -342,9 +342,8 @@ class Watched:
         node = self._router.scene[asked.path]
         source = source_of(node)
         lines: dict[str, list[list[float]]] = {}
-        for one in outlines_of(self._router, node):
-            if one.kind != "hover":
-                lines.setdefault(one.kind, []).extend([round(at, 1) for at in line] for line in one.lines[:400])
+        for one in outlines_around(node):
+            lines.setdefault(one.kind, []).extend([round(at, 1) for at in line] for line in one.lines[:400])
         yield {
             "tell": "node",
             "id": asked.id,

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING, Any
 
 from glent.core.scene.layer import Layer
 from glent.diagnose.findings import Mend, Suspicion
-from glent.diagnose.focus_map import focus_map
+from glent.diagnose.focus_map import focus_map, ground
 from glent.diagnose.trial import Trial, is_interactive, points_of
 from glent.wiring.wiring import wiring_of
 
@@ -120,7 +120,7 @@ def _small(code: str, node: Node, wanted: float, least: float, near: tuple[Node,
     def shown(game: Trial) -> str | None:
         for at in tried:
             verdict = game.press(*at, kind="touch")
-            if verdict.owner is None or not verdict.owner.is_within(game[path]):
+            if not game.gives(path, verdict):
                 away = max(dx, dy)
                 return f"a touch {away:g} pixels from its middle misses it: {verdict.why}"
         return None
@@ -192,14 +192,9 @@ def _focus_faults(scene: Scene) -> Iterator[Suspicion]:
         if not stop.can_reach:
             sentence = f"{path} is a stop, and no arrow leads to it"
             yield Suspicion("no-key-reaches", (path,), sentence, partial(_never_reached, path))
-        elif not stop.can_leave and sum(1 for one in found.stops if _ground(one.node) is _ground(stop.node)) > 1:
+        elif not stop.can_leave and sum(1 for one in found.stops if ground(one.node) is ground(stop.node)) > 1:
             sentence = f"{path} is a stop, and no arrow leads away from it"
             yield Suspicion("focus-trap", (path,), sentence, partial(_never_left, path))
-
-
-def _ground(node: Node) -> Node | None:
-    """What arrows lead over from a node: its panel, or None for all layers."""
-    return node.root if node.root._in_world else None
 
 
 def _never_reached(path: str, game: Trial) -> str | None:

@@ -90,7 +90,7 @@ def _is_missed(path: str, points: list[tuple[float, float]], game: Trial) -> str
     said = None
     for x, y in points[:TRIED]:
         verdict = game.press(x, y)
-        if verdict.owner is not None and verdict.owner.is_within(game[path]):
+        if game.gives(path, verdict):
             return None
         said = said or f"a press at {x:g}, {y:g}: {verdict.why}"
     return said
@@ -107,7 +107,7 @@ def _no_size(node: Node, size: tuple[float, float]) -> Suspicion:
             return _is_missed(path, points, game)
         x, y = game.scene.point(here, 0.0, 0.0)
         verdict = game.press(x, y)
-        if verdict.owner is not None and verdict.owner.is_within(here):
+        if game.gives(path, verdict):
             return None
         return f"a press at {x:g}, {y:g}, where it is: {verdict.why}"
 
@@ -141,7 +141,7 @@ def _nowhere(node: Node, size: tuple[float, float]) -> Iterator[Suspicion]:
         at = game.scene.point(here, width / 2.0, height / 2.0)
         inside = min(max(at[0], 0.0), size[0] - 1.0), min(max(at[1], 0.0), size[1] - 1.0)
         verdict = game.press(*inside)
-        if verdict.owner is not None and verdict.owner.is_within(here):
+        if game.gives(path, verdict):
             return None
         return f"a press at {inside[0]:g}, {inside[1]:g}, as near as one comes: {verdict.why}"
 
