@@ -9,6 +9,7 @@ from glent.diagnose.pass_map import PassMap, Zone, pass_map
 from glent.diagnose.sight import Outline, outlines
 from glent.diagnose.spans import Span, spans_of
 from glent.diagnose.story import NodeStory, SampleStory, why_node, why_sample
+from glent.diagnose.trial import is_interactive
 from glent.diagnose.why import Consideration, Outcome, why, why_ray
 
 __all__ = [
@@ -28,6 +29,7 @@ __all__ = [
     "Zone",
     "check",
     "focus_map",
+    "is_interactive",
     "outlines",
     "pass_map",
     "spans_of",

@@ -44,6 +44,7 @@ __all__ = [
     "Step",
     "counts_of",
     "digest_of",
+    "prepare_replay",
     "read_recording",
     "recording_lines",
     "replay",
@@ -307,10 +308,10 @@ def counts_of(steps: Sequence[Step]) -> dict[str, int]:
     }
 
 
-def replay(router: Router, recording: Recording | RecordingStream) -> Iterator[Step]:
-    """Feed a recording to a router, sample by sample, by the same call that a live window uses.
+def prepare_replay(router: Router, recording: Recording | RecordingStream) -> None:
+    """Make a router ready for a recording: its window gets the size that the recording begins with.
 
-    :raises SeatError: it is of more seats than the router has.
+    :raises SeatError: the recording is of more seats than the router has.
     """
     there = {seat.name for seat in router.seats}
     missing = [name for name in recording.seats if name not in there]
@@ -318,6 +319,14 @@ def replay(router: Router, recording: Recording | RecordingStream) -> Iterator[S
         raise SeatError(f"the recording is of the seats {', '.join(recording.seats)}; this router has no"
                         f" {', '.join(missing)}")  # fmt: skip
     router.scene.window = recording.size
+
+
+def replay(router: Router, recording: Recording | RecordingStream) -> Iterator[Step]:
+    """Feed a recording to a router, sample by sample, by the same call that a live window uses.
+
+    :raises SeatError: it is of more seats than the router has.
+    """
+    prepare_replay(router, recording)
     for index, (sample, note) in enumerate(recording.entries()):
         yield Step(index, sample, router.feed(sample), note)
 

@@ -1,4 +1,4 @@
-"""The commands that explain: a point, a ray, a replay, and where the focus goes."""
+"""The commands that answer questions about a scene: why, what is wrong, and where the focus goes."""
 
 from __future__ import annotations
 
@@ -18,20 +18,17 @@ from glent.cli.terminal import (
     SceneParam,
     SizeParam,
     console,
-    digest_for,
     draw_to,
     emit,
     parts_of,
     router_for,
     steps_of,
-    summary,
     table,
 )
-from glent.core.input.samples import ActSample, RaySample
+from glent.core.input.samples import RaySample
 from glent.core.scene.place import Place
-from glent.formats import EventLog, Step, counts_of, log_rows, read_recording, source_of
+from glent.formats import read_recording, source_of
 from glent.formats.recording import sample_fields
-from glent.wiring import Rehearsal
 
 if TYPE_CHECKING:
     from glent.cli.scene_source import SceneSource
@@ -42,7 +39,7 @@ if TYPE_CHECKING:
     from glent.core.scene.scene import Scene
     from glent.diagnose import Consideration, Finding, FocusMap, FocusStop, Mend
 
-__all__ = ["check_command", "focus", "replay_command", "why_command"]
+__all__ = ["check_command", "focus", "why_command"]
 
 
 @click.command("why")
@@ -203,79 +200,6 @@ def _tell_ray(router: Router, origin: Vector3, direction: Vector3, names: bool) 
         snap = f", snaps to {', '.join(f'{one:g}' for one in spot.snap)}" if spot.snap is not None else ""
         tags = f", tags {' '.join(sorted(spot.tags))}" if spot.tags else ""
         out.print(f"It lands on {spot.node.path} at ({at}), normal ({normal}){snap}{tags}.", markup=False)
-
-
-@click.command("replay")
-@SCENE
-@click.argument("recording", type=RecordingParam())
-@click.option(
-    "--log",
-    type=click.Path(dir_okay=False, path_type=Path),
-    help="Write the event log here: .jsonl, .csv or .parquet.",
-)
-@click.option(
-    "--against",
-    type=click.Path(exists=True, dir_okay=False, path_type=Path),
-    help="Compare with an event log written before; differences are findings (exit code 1).",
-)
-@click.option(
-    "--all", "all_samples", is_flag=True, help="List every sample, not only presses, wheels, acts and what was noted."
-)
-@AS_JSON
-def replay_command(
-    scene: SceneSource, recording: Path, log: Path | None, against: Path | None, all_samples: bool, as_json: bool
-) -> None:
-    """Feed RECORDING to SCENE again, and show who got what and why."""
-    given = read_recording(recording)
-    router, world = router_for(scene, pilots=len(given.seats))
-    digest = digest_for(scene, router.scene)
-    steps = steps_of(router, world, given)
-    made = EventLog(digest, log_rows(steps))
-    findings = []
-    if given.scene is not None and given.scene != digest:
-        findings.append("the recording was made with another scene file, or an earlier state of this one")
-    if against is not None:
-        findings += made.differences(against)
-    if log is not None:
-        made.write(log)
-    if as_json:
-        rows = [_step_row(step) for step in steps]
-        emit({"counts": counts_of(steps), "findings": findings, "orders": world.orders, "steps": rows})
-    else:
-        out = console()
-        shown = table("time>", "sample", "goes to", "why")
-        for step in steps:
-            row = _step_row(step)
-            told = row["action"] in ("press", "wheel") or isinstance(step.sample, ActSample)
-            if all_samples or told or step.note or row["lifts"]:
-                to = f"{row['seat']}: {row['to']}" if len(given.seats) > 1 else row["to"]
-                lifts = f"; the world lifts {', '.join(row['lifts'])}" if row["lifts"] else ""
-                shown.add_row(f"{row['time']:.3f}", row["action"], to, row["why"] + lifts)
-        out.print(shown)
-        out.print(summary(counts_of(steps)))
-        if isinstance(world, Rehearsal) and world.orders:
-            out.print(f"the game was {'; '.join(world.orders)}", markup=False)
-        for finding in findings:
-            out.print(f"found: {finding}", markup=False)
-        if log is not None:
-            out.print(f"the event log is in {log}: {len(made.rows)} rows")
-    if findings:
-        sys.exit(1)
-
-
-def _step_row(step: Step) -> dict[str, Any]:
-    sample, verdict = step.sample, step.verdict
-    owner = verdict.owner.path if verdict.owner is not None else None
-    return {
-        "time": sample.time,
-        "action": step.action,
-        "to": "world" if verdict.world else owner or "nobody",
-        "why": verdict.why,
-        "events": [f"{event.kind} {event.node.path}" for event in verdict.events],
-        "lifts": list(verdict.lifts),
-        "seat": verdict.seat,
-        "note": step.note,
-    }
 
 
 DIRECTIONS = ("left", "right", "up", "down")
