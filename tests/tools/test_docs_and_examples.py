@@ -25,6 +25,8 @@ PAGES = [
     "docs/controls.md",
     "docs/screens.md",
     "docs/live.md",
+    "docs/findings.md",
+    "docs/recordings.md",
     *CHAPTERS,
 ]
 EXAMPLES = sorted(path.name for path in (ROOT / "examples").glob("*.py") if path.name != "terminal_shots.py")

@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING, Any
 
 import click
 
+from glent.cli.as_test import write_test_case
 from glent.cli.terminal import (
     AS_JSON,
     SCENE,
@@ -53,11 +54,21 @@ __all__ = ["compare_command", "replay_command"]
     help="Compare with an event log written before; differences are findings (exit code 1).",
 )
 @click.option(
+    "--as-test", type=click.Path(dir_okay=False, path_type=Path), metavar="test_NAME.py",
+    help="Write a test for pytest that plays RECORDING, and expects the events that came now.",
+)  # fmt: skip
+@click.option(
     "--all", "all_samples", is_flag=True, help="List every sample, not only presses, wheels, acts and what was noted."
 )
 @AS_JSON
 def replay_command(
-    scene: SceneSource, recording: Path, log: Path | None, against: Path | None, all_samples: bool, as_json: bool
+    scene: SceneSource,
+    recording: Path,
+    log: Path | None,
+    against: Path | None,
+    as_test: Path | None,
+    all_samples: bool,
+    as_json: bool,
 ) -> None:
     """Feed RECORDING to SCENE again, and show who got what and why."""
     given = read_recording(recording)
@@ -72,6 +83,7 @@ def replay_command(
         findings += made.differences(against)
     if log is not None:
         made.write(log)
+    written = write_test_case(as_test, scene, given, recording.stem) if as_test is not None else []
     if as_json:
         rows = [_step_row(step) for step in steps]
         emit({"counts": counts_of(steps), "findings": findings, "orders": world.orders, "steps": rows})
@@ -93,6 +105,8 @@ def replay_command(
             out.print(f"found: {finding}", markup=False)
         if log is not None:
             out.print(f"the event log is in {log}: {len(made.rows)} rows")
+        if written:
+            out.print(f"the test is in {written[0]}, with {written[1].name} and {written[2].name} beside it")
     if findings:
         sys.exit(1)
 

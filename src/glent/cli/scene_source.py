@@ -2,27 +2,24 @@
 
 from __future__ import annotations
 
-import re
-import sys
 import traceback
 from importlib import import_module
 from pathlib import Path
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, TypeVar
 
 import click
 
-from glent.core.errors import near
-from glent.core.routing.router import Router
-from glent.core.scene.scene import Scene
+from glent.review.game import CallableName, GameNameError, router_of
 
 if TYPE_CHECKING:
     from collections.abc import Callable
 
     from glent.core.routing.dispatch import OnError
+    from glent.core.routing.router import Router
 
 __all__ = ["BuiltScene", "SceneSource"]
 
-PATTERN = re.compile(r"([A-Za-z_]\w*(?:\.[A-Za-z_]\w*)*):([A-Za-z_]\w*(?:\.[A-Za-z_]\w*)*)")
+T = TypeVar("T")
 
 
 class BuiltScene:
@@ -31,63 +28,38 @@ class BuiltScene:
     :ivar stem: what it is called: ``module:callable``.
     """
 
-    __slots__ = ("_module", "_name", "stem")
+    __slots__ = ("_name", "stem")
 
-    def __init__(self, module: str, name: str) -> None:
-        self._module = module
+    def __init__(self, name: CallableName) -> None:
         self._name = name
-        self.stem = f"{module}:{name}"
+        self.stem = str(name)
 
     @classmethod
     def named(cls, given: str) -> BuiltScene | None:
         """What a word on the command line means, if it has the form of one."""
-        found = PATTERN.fullmatch(given)
-        return cls(found[1], found[2]) if found is not None else None
+        found = CallableName.parsed(given)
+        return cls(found) if found is not None else None
 
     def build(self, on_error: OnError | None) -> Router:
         """Call it. An error in it is shown with its own trace, and ends the command with exit code 1.
 
-        :raises click.UsageError: there is no such callable, or it returns neither a scene nor a router.
+        :raises GameNameError: there is no such callable, or it returns neither a scene nor a router.
         """
-        made = self._shown(self._find())
-        if isinstance(made, Scene):
-            return made.router if isinstance(made.router, Router) else Router(made, on_error=on_error)
-        if isinstance(made, Router):
-            return made
-        raise click.UsageError(f"{self.stem} returned {made!r}, expected a Scene or a Router")
+        call = self._shown(self._name.found, GameNameError)
+        return router_of(self._shown(call), self.stem, on_error)
 
-    def _find(self) -> Callable[[], object]:
-        if str(Path.cwd()) not in sys.path:
-            sys.path.insert(0, str(Path.cwd()))
-        try:
-            found: object = self._shown(lambda: import_module(self._module))
-        except ModuleNotFoundError:
-            raise click.UsageError(
-                f"{self.stem}: there is no module {self._module} in {Path.cwd()} or among what is installed"
-            ) from None
-        for part in self._name.split("."):
-            inside = found
-            found = getattr(inside, part, None)
-            if found is None:
-                raise click.UsageError(f"{self.stem}: {self._module} has no {part}{near(part, dir(inside))}")
-        if not callable(found):
-            raise click.UsageError(f"{self.stem} is {found!r}, expected a callable that returns a Scene or a Router")
-        return found
-
-    def _shown(self, call: Callable[[], object]) -> object:
+    def _shown(self, call: Callable[[], T], plain: type[Exception] | tuple[()] = ()) -> T:
         try:
             return call()
-        except ModuleNotFoundError as error:
-            if error.name is not None and (self._module + ".").startswith(error.name + "."):
-                raise
-            self._show(error)
+        except plain:
+            raise
         except Exception as error:
             self._show(error)
         raise SystemExit(1)
 
     def _show(self, error: Exception) -> None:
         trace = error.__traceback__
-        here = {__file__, import_module.__code__.co_filename}
+        here = {__file__, import_module.__code__.co_filename, CallableName.found.__code__.co_filename}
         while trace is not None and (
             trace.tb_frame.f_code.co_filename in here or "importlib" in trace.tb_frame.f_code.co_filename
         ):

@@ -8,7 +8,7 @@ from glent.diagnose.focus_map import FocusMap, FocusStop, focus_map
 from glent.diagnose.pass_map import PassMap, Zone, pass_map
 from glent.diagnose.sight import Outline, outlines
 from glent.diagnose.spans import Span, spans_of
-from glent.diagnose.story import NodeStory, SampleStory, why_node, why_sample
+from glent.diagnose.story import NodeStory, SampleStory, standing, why_node, why_sample
 from glent.diagnose.trial import is_interactive
 from glent.diagnose.why import Consideration, Outcome, why, why_ray
 
@@ -33,6 +33,7 @@ __all__ = [
     "outlines",
     "pass_map",
     "spans_of",
+    "standing",
     "why",
     "why_node",
     "why_ray",

@@ -22,7 +22,7 @@ if TYPE_CHECKING:
     from glent.core.routing.verdict import Verdict
     from glent.core.scene.node import Node
 
-__all__ = ["NodeStory", "SampleStory", "why_node", "why_sample"]
+__all__ = ["NodeStory", "SampleStory", "standing", "why_node", "why_sample"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -69,12 +69,12 @@ def why_sample(router: Router, sample: Sample) -> SampleStory:
         considered = why(router, sample.x, sample.y)
     elif isinstance(sample, RaySample) and sample.path is None:
         considered = why_ray(router, sample.origin, sample.direction, sample.length)
-    before = _standing(router)
+    before = standing(router)
     verdict = router.feed(sample)
     return SampleStory(sample, verdict, tuple(considered), before, _told(verdict))
 
 
-def _standing(router: Router) -> tuple[str, ...]:
+def standing(router: Router) -> tuple[str, ...]:
     """How things stand: modals, claims, focus, and what is hovered, for each seat."""
     found = []
     for seat in router.seats:

@@ -11,7 +11,7 @@ with needs("tools", "glent.formats"):
     from glent.formats.facts_schema import facts_problems
     from glent.formats.keeping import Source, file_of, keep, keep_all, source_of
     from glent.formats.key_layout_file import read_key_layout
-    from glent.formats.log import EventLog, LogRow, log_rows
+    from glent.formats.log import EventLog, LogRow, log_rows, read_log
     from glent.formats.recording import (
         Recording,
         RecordingStream,
@@ -49,6 +49,7 @@ __all__ = [
     "read_bindings",
     "read_contract",
     "read_key_layout",
+    "read_log",
     "read_recording",
     "read_scene",
     "recording_schema",

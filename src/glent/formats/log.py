@@ -13,16 +13,18 @@ from dataclasses import asdict, dataclass, fields
 from pathlib import Path
 from typing import Any
 
+from pydantic import TypeAdapter, ValidationError
+
 from glent.core.input.samples import WindowSample
 from glent.core.routing.verdict import Verdict
 from glent.core.scene.node import Node
 from glent.formats import text
-from glent.formats.errors import FileError, shortened, shown
+from glent.formats.errors import FileError, problems_of, shortened, shown
 from glent.formats.recording import MAX_BYTES, Step
 
 VERSION = 5
 
-__all__ = ["EventLog", "LogRow", "log_rows"]
+__all__ = ["EventLog", "LogRow", "log_rows", "read_log"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -54,6 +56,9 @@ class LogRow:
     count: int
     data: dict[str, Any]
     taken_by: str | None
+
+
+_ROW = TypeAdapter(LogRow)
 
 
 def _plain(value: object) -> Any:
@@ -153,6 +158,23 @@ class EventLog:
             values["point"] = _line(row.point) if row.point is not None else None
             rows.append(values)
         return rows
+
+
+def read_log(path: str | Path) -> EventLog:
+    """The event log in a JSON Lines file.
+
+    :raises FileError: the file cannot be read, is none of JSON Lines, or a line is no row; the message names it.
+    """
+    head, *lines = _lines_of(Path(path))
+    rows = []
+    for number, line in enumerate(lines, 2):
+        value = text.parse(line.encode(), f"{path}: line {number}", ".json")
+        try:
+            rows.append(_ROW.validate_python(value))
+        except ValidationError as error:
+            problems = [(f"line {number}, {place}", what) for place, what in problems_of(error)]
+            raise FileError(str(path), problems) from None
+    return EventLog(json.loads(head)["scene"], rows)
 
 
 def _lines_of(path: Path) -> list[str]:
