@@ -12,7 +12,7 @@ import click
 import glent
 from glent.cli.files import contract, schema
 from glent.cli.questions import check_command, focus, why_command
-from glent.cli.recordings import compare_command, replay_command
+from glent.cli.recordings import compare_command, coverage_command, replay_command
 from glent.cli.see import map_command, timeline, tree, view
 from glent.cli.start import demo, live, play
 from glent.cli.terminal import WIDTH
@@ -23,7 +23,7 @@ __all__ = ["main"]
 GROUPS: dict[str, tuple[click.Command, ...]] = {
     "Start": (demo, play, live),
     "See a scene": (tree, map_command, view, timeline),
-    "Find out": (why_command, check_command, focus, replay_command, compare_command),
+    "Find out": (why_command, check_command, focus, replay_command, compare_command, coverage_command),
     "Files": (contract, schema),
 }
 

@@ -17,6 +17,7 @@ from glent.cli.terminal import (
     SceneParam,
     console,
     digest_for,
+    draw_to,
     emit,
     router_for,
     stderr_console,
@@ -26,6 +27,7 @@ from glent.cli.terminal import (
 )
 from glent.core.input.feel import with_changes
 from glent.core.input.samples import ActSample
+from glent.core.routing.reasons import LAW_NAMES
 from glent.formats import EventLog, Step, counts_of, log_rows, read_recording
 from glent.wiring import Rehearsal
 
@@ -35,9 +37,9 @@ if TYPE_CHECKING:
     from glent.cli.scene_source import SceneSource
     from glent.core.routing.router import Router
     from glent.formats import Recording, RecordingStream
-    from glent.review import Change, Comparison
+    from glent.review import Change, Comparison, Coverage
 
-__all__ = ["compare_command", "replay_command"]
+__all__ = ["compare_command", "coverage_command", "replay_command"]
 
 
 @click.command("replay")
@@ -293,3 +295,115 @@ def _comparison_row(one: Comparison) -> dict[str, Any]:
         {"event": kind, "was": was, "now": now, "times": times} for (kind, was, now), times in one.receivers.items()
     ]
     return row | {"status": one.status, "receivers": receivers, "first": first}
+
+
+@click.command("coverage")
+@SCENE
+@click.argument("recordings", metavar="RECORDING...", type=RecordingParam(), nargs=-1, required=True)
+@click.option(
+    "--out", type=click.Path(dir_okay=False, path_type=Path),
+    help="Write it as a page (.html) in one file, or draw where presses were (.png, .svg).",
+)  # fmt: skip
+@click.option("--least", type=click.FloatRange(0, 100), help="Exit code 1 if fewer nodes were reached, in percent.")
+@AS_JSON
+def coverage_command(
+    scene: SceneSource, recordings: tuple[Path, ...], out: Path | None, least: float | None, as_json: bool
+) -> None:
+    """Tell what RECORDINGs never meet of SCENE: nodes, handlers, kinds, laws; and which presses miss, and by how much.
+
+    A folder stands for all recordings in it.
+    """
+    from glent.review import cover
+
+    paths = recordings_in(recordings)
+    build = partial(game_of, scene, ())
+    found = cover(build, ((path.stem, read_recording(path)) for path in paths))
+    if out is not None:
+        _draw_coverage(found, scene, out)
+    if as_json:
+        emit(_coverage_row(found))
+    else:
+        _tell_coverage(found)
+        click.echo(f"it is drawn in {out}" if out is not None else "--out FILE.html writes it all as a page")
+    if found.failed or (least is not None and found.share * 100.0 < least):
+        sys.exit(1)
+
+
+def _draw_coverage(found: Coverage, source: SceneSource, out: Path) -> None:
+    from glent.diagnose import pass_map
+    from glent.figures import draw_heat
+    from glent.review import write_coverage
+
+    begun = router_for(source)[0].scene
+    title = f"{source.stem}: what {found.recordings} recording{'s' * (found.recordings != 1)} met"
+    if out.suffix.lower() == ".html":
+        draw_to(out, lambda: write_coverage(found, begun, out, title))
+        return
+    near = [(one.x, one.y) for one in found.near_misses()]
+    begun.window = found.window
+    draw_to(
+        out, lambda: draw_heat(begun, pass_map(begun), found.presses, out, f"{source.stem}: where presses were", near)
+    )
+
+
+def _tell_coverage(found: Coverage) -> None:
+    to = console()
+    for name, why in found.failed.items():
+        to.print(f"{name} could not be fed: {why}", markup=False)
+    unreached, unrun, near = found.unreached(), found.unrun(), found.near_misses()
+    if unreached:
+        shown = table("never reached", "role", "hovered>", "why not, perhaps")
+        for one in unreached[:SHOWN]:
+            shown.add_row(one.path, one.role or "", f"{one.hovers:,}", "" if one.seen else "never shown and enabled")
+        to.print(shown)
+        _tell_rest(len(unreached), "nodes")
+    if unrun:
+        shown = table("handlers that never ran", "kind", "called")
+        for use in unrun[:SHOWN]:
+            shown.add_row(use.path, use.kind, use.name)
+        to.print(shown)
+        _tell_rest(len(unrun), "handlers")
+    if near:
+        shown = table("missed by little", "at>", "press at", "pixels away>", "went to")
+        for miss in near[:SHOWN]:
+            at, away = f"{miss.time:.3f}", f"{miss.away or 0.0:.0f}"
+            shown.add_row(miss.nearest or "", at, f"{miss.x:g}, {miss.y:g} of {miss.recording}", away, miss.to)
+        to.print(shown)
+        _tell_rest(len(near), "presses")
+    laws = [f"{LAW_NAMES[law]} ({law})" for law in found.unmet()]
+    for title, words in (("kinds listened for that never came", found.unsent()), ("laws never met", laws)):
+        if words:
+            to.print(f"{title}: {', '.join(words)}", markup=False)
+    fitts = found.fitts()
+    if fitts is not None:
+        to.print(f"a click takes {fitts[0] * 1000.0:.0f} ms, and {max(0.0, fitts[1]) * 1000.0:.0f} ms for each bit of"
+                 f" distance over width ({len(found.clicks)} clicks)")  # fmt: skip
+    to.print(
+        f"{found.share:.0%} of {len(found.nodes)} nodes were reached, {len(found.handlers) - len(unrun)} of"
+        f" {len(found.handlers)} handlers ran; {len(found.misses)} of {len(found.presses)} presses came to nothing one"
+        f" can press ({found.recordings} recording{'s' * (found.recordings != 1)}, {found.samples:,} samples)"
+    )
+
+
+def _tell_rest(many: int, what: str) -> None:
+    if many > SHOWN:
+        console().print(f"… and {many - SHOWN} more {what} (--json lists them)")
+
+
+def _coverage_row(found: Coverage) -> dict[str, Any]:
+    from dataclasses import asdict
+
+    return {
+        "recordings": found.recordings,
+        "samples": found.samples,
+        "reached": found.share,
+        "nodes": [asdict(one) | {"reached": one.reached} for one in found.nodes.values()],
+        "handlers": [asdict(one) for one in found.handlers],
+        "kinds": dict(found.kinds),
+        "never_sent": found.unsent(),
+        "laws_never_met": list(found.unmet()),
+        "misses": [asdict(one) | {"near": one.near} for one in found.misses],
+        "clicks": [asdict(one) for one in found.clicks],
+        "fitts": list(found.fitts() or ()) or None,
+        "failed": found.failed,
+    }

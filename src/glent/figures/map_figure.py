@@ -11,7 +11,7 @@ from glent.core.scene.scene import Scene
 from glent.diagnose import PassMap, Zone
 from glent.figures.palette import HATCHES, INK, PAPER, ZONE_COLOURS, ZONE_NAMES, new_figure, save
 
-__all__ = ["draw_map"]
+__all__ = ["draw_edges", "draw_map"]
 
 MAX_LABELS = 80
 MIN_LABEL = (46, 17)
@@ -33,7 +33,7 @@ def draw_map(scene: Scene, found: PassMap, path: str | Path, title: str = "") ->
         if inside.any():
             middle = (np.arange(width) + 0.5, np.arange(height) + 0.5)
             axes.contourf(*middle, inside, levels=[0.5, 1.5], colors="none", hatches=[hatch])
-    _edges(axes, found)
+    draw_edges(axes, found)
     _labels(axes, found)
     axes.set_xlim(0, width)
     axes.set_ylim(height, 0)
@@ -58,8 +58,8 @@ def _percent(share: float) -> str:
     return "under 0.1 %" if share < 0.001 else f"{share * 100:.1f} %"
 
 
-def _edges(axes: Any, found: PassMap) -> None:
-    """A line where one owner ends and another begins."""
+def draw_edges(axes: Any, found: PassMap, colour: str = PAPER) -> None:
+    """Draw a line where one owner ends and another begins."""
     from matplotlib.collections import LineCollection
 
     owners = found.owners
@@ -67,7 +67,7 @@ def _edges(axes: Any, found: PassMap) -> None:
     level = [((x, y + 1), (x + 1, y + 1)) for x, y in zip(columns, rows, strict=True)]
     rows, columns = np.nonzero(owners[:, 1:] != owners[:, :-1])
     upright = [((x + 1, y), (x + 1, y + 1)) for x, y in zip(columns, rows, strict=True)]
-    axes.add_collection(LineCollection(level + upright, colors=PAPER, linewidths=0.8))
+    axes.add_collection(LineCollection(level + upright, colors=colour, linewidths=0.8))
 
 
 def _labels(axes: Any, found: PassMap) -> None:

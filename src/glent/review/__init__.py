@@ -11,15 +11,25 @@ from glent.extras import needs
 
 with needs("tools", "glent.review"):
     from glent.review.compare import Change, Comparison, Outcome, compare
+    from glent.review.coverage import Click, Coverage, HandlerUse, Miss, NodeUse, cover
+    from glent.review.coverage_report import coverage_tables, write_coverage
     from glent.review.many import compare_all
     from glent.review.table import comparison_table, write_comparisons
 
 __all__ = [
     "Change",
+    "Click",
     "Comparison",
+    "Coverage",
+    "HandlerUse",
+    "Miss",
+    "NodeUse",
     "Outcome",
     "compare",
     "compare_all",
     "comparison_table",
+    "cover",
+    "coverage_tables",
     "write_comparisons",
+    "write_coverage",
 ]

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from enum import Enum
 
-__all__ = ["Reason"]
+__all__ = ["LAWS", "LAW_NAMES", "Reason"]
 
 
 class Reason(Enum):
@@ -71,6 +71,30 @@ class Reason(Enum):
     def __repr__(self) -> str:
         return f"<Reason {self.name}>"
 
+
+_BY_LAW = {
+    "S1": "SOLID", "S2": "PASSED", "S5": "DISABLED", "H5": "REACHED",
+    "P1": "STRAY EMULATED GRABBED", "P2": "GLASS HELD WORLD_HELD", "P8": "CANCELLED", "P10": "AGAIN", "P11": "SPENT",
+    "P12": "LOCKED", "P13": "SLID", "R1": "TAKEN", "R6": "ENDLESS", "R7": "TIME",
+    "G2": "ENDED", "G3": "ABANDONED", "G4": "SCROLLED AT_END", "G5": "GESTURE",
+    "W1": "OPEN WINDOW", "W2": "CLAIMED TRANSITION", "W3": "KEY_HELD USED",
+    "W4": "KEY TYPED TEXT COMPOSING COMPOSED PRESSED ACTIVATED MOVED_ON SHORTCUT",
+    "M1": "MODAL", "M2": "OPENED SHUT DISMISSED COUNTED KEPT", "M4": "CLOSED KEPT_OPEN",
+    "F2": "NAVIGATED NO_WAY NOTHING", "F5": "BOUND", "X1": "SPOT", "X2": "REVERSE",
+    "T1": "OTHER_SEAT", "T2": "OUTSIDE", "D4": "WITHHELD", "D5": "ASKED UNABLE",
+}  # fmt: skip
+LAWS = {Reason[name]: law for law, names in _BY_LAW.items() for name in names.split()}
+"""The law behind each reason."""
+
+LAW_NAMES = {
+    "S1": "solid", "S2": "glass", "S5": "disabled", "H5": "reach", "P1": "pointers and grabs", "P2": "presses",
+    "P8": "cancels", "P10": "presses again", "P11": "spent pointers", "P12": "locked pointers", "P13": "sliding",
+    "R1": "taking", "R6": "samples from handlers", "R7": "time", "G2": "drags", "G3": "drops", "G4": "scrolling",
+    "G5": "contests", "W1": "the world", "W2": "claims", "W3": "keys that stay down", "W4": "keys and text",
+    "M1": "modals", "M2": "dismissal by a press", "M4": "back", "F2": "arrows", "F5": "bindings", "X1": "spots",
+    "X2": "backs of panels", "T1": "nodes of one seat", "T2": "viewports", "D4": "tools", "D5": "acts asked for",
+}  # fmt: skip
+"""What each of these laws is about, in few words."""
 
 # Each also by its bare name: looking a member up on an Enum costs as much as a hit test's loop.
 OPEN = Reason.OPEN

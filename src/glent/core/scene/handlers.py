@@ -24,6 +24,7 @@ def of_primary(handler: Handler) -> Handler:
     def heard(event: Any) -> object:
         return None if event.button else handler(event)  # the primary one is number 0
 
+    heard.__wrapped__ = handler  # type: ignore[attr-defined]
     return heard
 
 
@@ -59,6 +60,15 @@ class Subscription:
     def stop(self) -> None:
         """Stop hearing. Calling it again does nothing. An event already on its way still arrives (law R4)."""
         self.node._unsubscribe(self)
+
+    @property
+    def name(self) -> str:
+        """What the handler is called, as ``module.function``; of what has no name, its type."""
+        handler: Any = getattr(self.handler, "__wrapped__", self.handler)
+        while isinstance(handler, partial):
+            handler = handler.func
+        name = getattr(handler, "__qualname__", None) or type(handler).__qualname__
+        return f"{getattr(handler, '__module__', None) or '?'}.{name}"
 
     def __repr__(self) -> str:
         return f"<Subscription {self.kind} at {self.node.path}, {self.phase}>"

@@ -426,6 +426,12 @@ class Node(Attributes):
                 self._derive()
                 scene._index.changed(self)
 
+    @property
+    def handlers(self) -> tuple[Subscription, ...]:
+        """The handlers on this very node: those of the capture phase, then the others, each kind's in their order."""
+        tables = (self._capture or {}, self._bubble or {})
+        return tuple(one for table in tables for of_kind in table.values() for one in of_kind)
+
     def listens(self, kind: str) -> bool:
         """Whether a handler for this kind is on this very node, in either phase."""
         return bool((self._bubble and kind in self._bubble) or (self._capture and kind in self._capture))
