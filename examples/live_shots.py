@@ -1,10 +1,12 @@
-"""Draws the pictures of the live view anew: in a window, and, where Chromium is, on its page. `make shots`."""
+"""Draws the pictures of the live view anew, in a window and, where Chromium is, on its page; and that of the page that
+`glent coverage` writes. `make shots`."""
 
 import io
 import os
 import runpy
 import shutil
 import sys
+import tempfile
 import threading
 import time
 from contextlib import redirect_stdout
@@ -12,6 +14,8 @@ from pathlib import Path
 
 os.environ.setdefault("SDL_VIDEODRIVER", "dummy")
 os.environ.setdefault("PYGAME_HIDE_SUPPORT_PROMPT", "1")
+
+from click.testing import CliRunner
 
 from glent import Router, TickSample, WheelSample
 from glent.demo import RECORDINGS
@@ -90,10 +94,27 @@ def page_shot(folder: Path, chromium: str) -> None:
         thread.join()
 
 
+def coverage_shot(folder: Path, chromium: str) -> None:
+    """What a night shift at the harbour has met."""
+    from playwright.sync_api import sync_playwright
+
+    from glent.cli import main
+
+    page = Path(tempfile.mkdtemp()) / "met.html"
+    CliRunner().invoke(main, ["coverage", "harbour", "night-shift", "--out", str(page)])
+    with sync_playwright() as playwright:
+        browser = playwright.chromium.launch(executable_path=chromium, args=["--no-sandbox"])
+        shown = browser.new_page(viewport={"width": 1280, "height": 1000}, color_scheme="light")
+        shown.goto(page.as_uri())
+        shown.screenshot(path=str(folder / "coverage.png"))
+        browser.close()
+
+
 if __name__ == "__main__":
     where = Path(sys.argv.pop())
     overlay_shot(where)
     found = shutil.which("chromium")
     if found is not None:
         page_shot(where, found)
+        coverage_shot(where, found)
     print(f"drawn in {where}" if found else "there is no Chromium here, so the page is not drawn")

@@ -88,7 +88,7 @@ def _tugs(folder: Path) -> None:
 def main(folder: Path) -> None:
     folder.mkdir(parents=True, exist_ok=True)
     router, _ = manned(on_error=lambda error, event: None)
-    draw_map(router.scene, pass_map(router.scene), folder / "map.png", "Kelp Harbour: who gets a press")
+    draw_map(pass_map(router.scene), folder / "map.png", "Kelp Harbour: who gets a press")
     steps = list(replay(router, read_recording(SHIFT)))
     draw_timeline(steps, folder / "timeline.png", "The night shift: who got each input")
 

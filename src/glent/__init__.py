@@ -194,7 +194,7 @@ _LATER = {
 """What is loaded when it is asked for, or with the first router."""
 
 
-_PACKAGES = ("adapters", "controls", "diagnose", "figures", "formats", "testing", "wiring")
+_PACKAGES = ("adapters", "controls", "diagnose", "figures", "formats", "review", "testing", "wiring")
 
 
 def __getattr__(name: str) -> Any:

@@ -288,7 +288,7 @@ def test_figures_are_1280_by_800_and_the_same_twice(tmp_path) -> None:
     steps = list(replay(quiet(), read_recording(SHIFT)))
     for number in range(2):
         scene = quiet().scene
-        draw_map(scene, pass_map(scene), tmp_path / f"map{number}.png")
+        draw_map(pass_map(scene), tmp_path / f"map{number}.png")
         draw_timeline(steps, tmp_path / f"time{number}.png")
     for kind in ("map", "time"):
         one, two = ((tmp_path / f"{kind}{number}.png").read_bytes() for number in range(2))

@@ -7,6 +7,7 @@ import random
 from pathlib import Path
 from typing import Any
 
+import jsonschema
 import pytest
 from click.testing import CliRunner
 from hypothesis import HealthCheck, given, settings
@@ -16,14 +17,22 @@ from glent import GlentError, Place, Router, Scene
 from glent.cli import main
 from glent.demo import SCENES
 from glent.demo.worlds import world_for
-from glent.diagnose import CODES, STRICT, Finding, check, why_node
-from glent.formats import read_scene, scene_document
+from glent.diagnose import CODES, STRICT, Finding, check, examine, why_node
+from glent.formats import FileError, read_scene, scene_document, write_scene
 from glent.wiring import Rehearsal
 
 BROKEN = sorted((Path(__file__).parents[1] / "broken").glob("*.yaml"))
 BY_CODE = ("enter-without-leave", "drag-loses")
 """Those of handlers, which no file can have."""
-WITHOUT_MEND = ("copied-wiring", "doubled-name", "focus-trap", "no-key-reaches", "off-screen", "same-name")
+WITHOUT_MEND = (
+    "copied-wiring",
+    "doubled-name",
+    "focus-trap",
+    "no-key-reaches",
+    "off-screen",
+    "same-name",
+    "unused-suppression",
+)
 
 
 def code_of(path: Path) -> str:
@@ -86,9 +95,8 @@ def differences(before: dict[str, Any], after: dict[str, Any], path: tuple[str, 
 
 
 @pytest.mark.parametrize("name", sorted(SCENES))
-def test_d2_the_shipped_scenes_have_no_fault_but_nameless_controls(name: str) -> None:
-    found = check(lambda: world_for(SCENES[name], lambda error, event: None)[0])
-    assert {one.code for one in found} <= {"no-name"}
+def test_d2_the_shipped_scenes_have_no_fault(name: str) -> None:
+    assert check(lambda: world_for(SCENES[name], lambda error, event: None)[0]) == []
 
 
 def test_d2_faults_of_handlers_are_shown_too() -> None:
@@ -112,6 +120,78 @@ def test_d2_faults_of_handlers_are_shown_too() -> None:
     (one,) = check(never_dragged)
     assert (one.code, one.nodes) == ("drag-loses", ("desk/card",))
     assert one.shown == "drags from 3 points of it were tried: drag_start desk/card/grip came of it"
+
+
+SUPPRESSED = """
+glent: scene
+version: 2
+size: [400, 300]
+layers:
+- name: desk
+  suppress: {no-name: Names come with the next drop.}
+  children:
+  - {name: horn, place: {left: 20, top: 20, width: 90, height: 60}, control: {kind: button}}
+  - name: lamp
+    suppress: {label-over: The fog is a lesson., ghots: a slip}
+    label: Lamp
+    place: {left: 150, top: 20, width: 90, height: 60}
+    control: {kind: button}
+- name: weather
+  order: 5
+  children:
+  - name: fog
+    solidity: solid
+    suppress: {same-name: once}
+    place: {left: 140, top: 0, right: 0, bottom: 0}
+    facts: {picture: fog.png}
+"""
+
+
+def test_d2_what_is_meant_is_suppressed_with_a_reason_and_what_is_not_needed_is_told(tmp_path: Path) -> None:
+    file = tmp_path / "desk.yaml"
+    file.write_text(SUPPRESSED.replace("label-over", "covered"))
+    found = examine(lambda: played(file))
+    assert [one.code for one in found.findings] == ["label-over", *["unused-suppression"] * 3]
+    assert [one.nodes for one in found.findings[1:]] == [("desk/lamp",), ("desk/lamp",), ("weather/fog",)]
+    assert "near is ghost" in found.findings[2].shown
+    assert [(one.code, one.nodes, why) for one, why in found.suppressed] == [
+        ("no-name", ("desk/horn",), "Names come with the next drop.")
+    ]
+    # Codes that are not looked for leave their suppressions alone.
+    assert examine(lambda: played(file), codes=["ghost", "covered"]).findings == ()
+    file.write_text(SUPPRESSED.replace("weather\n", "weather\n  suppress: {label-over: The fog is a lesson.}\n"))
+    assert {one.code for one in check(lambda: played(file))} == {"unused-suppression"}  # by the layer of the faulty one
+    scene = read_scene(file)
+    write_scene(scene, tmp_path / "again.yaml")
+    assert read_scene(tmp_path / "again.yaml")["desk"].notes == scene["desk"].notes
+    for wrong in ("{}", "{Covered: x}", "{covered: ''}", "{covered: 3}", "covered"):
+        file.write_text(SUPPRESSED.replace("{same-name: once}", wrong))
+        with pytest.raises(FileError, match="suppress"):
+            read_scene(file)
+
+
+def test_findings_are_sarif_by_the_schema_of_oasis(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    schema = json.loads((Path(__file__).parent / "sarif-2.1.0.json").read_text())
+    monkeypatch.chdir(tmp_path)
+    Path("desk.yaml").write_text(SUPPRESSED)
+    words = ["check", "desk.yaml", *map(str, BROKEN), "glent.demo.games:quay", "--format", "sarif"]
+    told = CliRunner().invoke(main, words)
+    assert told.exit_code == 1
+    log = json.loads(told.stdout)
+    jsonschema.validate(log, schema)
+    (run,) = log["runs"]
+    assert [rule["id"] for rule in run["tool"]["driver"]["rules"]] == list(CODES)
+    assert {one["ruleId"] for one in run["results"]} >= set(CODES) - set(BY_CODE) - set(STRICT)
+    suppressed = [one for one in run["results"] if "suppressions" in one]
+    assert [one["suppressions"][0]["justification"] for one in suppressed] == ["Names come with the next drop."]
+    place = suppressed[0]["locations"][0]["physicalLocation"]
+    assert place["artifactLocation"] == {"uri": "desk.yaml", "uriBaseId": "ROOT"}
+    assert place["region"] == {"startLine": 9, "startColumn": 5}
+    marks = [one["partialFingerprints"]["codeAndNodes/v1"] for one in run["results"]]
+    assert len(set(marks)) == len(marks)
+    assert CliRunner().invoke(main, ["check", "desk.yaml", "--format", "json"]).stdout == (
+        CliRunner().invoke(main, ["check", "desk.yaml", "--json"]).stdout
+    )
 
 
 def test_sizes_codes_and_what_is_wrong_with_them() -> None:

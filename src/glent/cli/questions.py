@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING, Any
 
 import click
 
+from glent.cli.sarif import sarif_log
 from glent.cli.terminal import (
     AS_JSON,
     RAY,
@@ -325,6 +326,10 @@ class SizesParam(click.ParamType[list[tuple[float, float]]]):
 @click.option(
     "--mend", "mends", is_flag=True, help="Write the changes that were tried, and cure, into the scene's file."
 )
+@click.option(
+    "--format", "form", type=click.Choice(["text", "json", "sarif"]), default="text", show_default=True,
+    help="How to print them; SARIF 2.1.0 is what code hosts and editors read.",
+)  # fmt: skip
 @AS_JSON
 def check_command(
     scenes: tuple[SceneSource, ...],
@@ -332,23 +337,29 @@ def check_command(
     codes: tuple[str, ...],
     strict: bool,
     mends: bool,
+    form: str,
     as_json: bool,
 ) -> None:
     """Find the faults of each SCENE, each shown by an input, with a change that was tried and cures it.
 
-    Exit code 1 if there is any. docs/findings.md tells of each code.
+    Exit code 1 if there is any. docs/findings.md tells of each code. What a scene suppresses, with a reason, is no
+    finding; a suppression that is not needed is one.
     """
-    from glent.diagnose import CODES, check
+    from glent.diagnose import CODES, examine
 
     wanted = codes or (tuple(CODES) if strict else None)
     told: list[dict[str, Any]] = []
+    suppressed: list[dict[str, Any]] = []
     for source in scenes:
-        found = check(partial(_built, source), sizes, wanted)
+        found = examine(partial(_built, source), sizes, wanted)
         scene = _built(source).scene
-        told += [_finding_row(one, source, scene) for one in found]
+        told += [_finding_row(one, source, scene) for one in found.findings]
+        suppressed += [_finding_row(one, source, scene) | {"reason": reason} for one, reason in found.suppressed]
         if mends:
-            _mend(source, found)
-    if as_json:
+            _mend(source, found.findings)
+    if form == "sarif":
+        emit(sarif_log(told, suppressed, Path.cwd()))
+    elif as_json or form == "json":
         emit(told)
     else:
         for row in told:
@@ -359,7 +370,8 @@ def check_command(
                 click.echo(f"    mend: {row['mend']}")
         names = ", ".join(source.stem for source in scenes)
         many = f"{len(told)} finding{'s' * (len(told) != 1)}" if told else "no findings"
-        click.echo(f"{many} in {names}")
+        more = f", and {len(suppressed)} suppressed" if suppressed else ""
+        click.echo(f"{many} in {names}{more}")
     if told:
         raise SystemExit(1)
 
@@ -390,7 +402,7 @@ def _change_row(mend: Mend) -> dict[str, Any]:
     return {"path": mend.path, "name": mend.name, "value": value}
 
 
-def _mend(source: SceneSource, found: list[Finding]) -> None:
+def _mend(source: SceneSource, found: tuple[Finding, ...]) -> None:
     """Write the proved mends of a scene into its file, one change each (law D3)."""
     from glent.formats import keep_all, read_scene
 

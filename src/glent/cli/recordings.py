@@ -341,9 +341,7 @@ def _draw_coverage(found: Coverage, source: SceneSource, out: Path) -> None:
         return
     near = [(one.x, one.y) for one in found.near_misses()]
     begun.window = found.window
-    draw_to(
-        out, lambda: draw_heat(begun, pass_map(begun), found.presses, out, f"{source.stem}: where presses were", near)
-    )
+    draw_to(out, lambda: draw_heat(pass_map(begun), found.presses, out, f"{source.stem}: where presses were", near))
 
 
 def _tell_coverage(found: Coverage) -> None:

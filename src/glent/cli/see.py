@@ -16,6 +16,7 @@ from glent.cli.terminal import (
     SCENE,
     WINDOW,
     RecordingParam,
+    SceneParam,
     console,
     draw_to,
     emit,
@@ -36,6 +37,7 @@ if TYPE_CHECKING:
     from glent.core.routing.router import Router
     from glent.core.routing.verdict import Verdict
     from glent.demo.worlds import World
+    from glent.diagnose import PassMap, Zone
     from glent.figures import ShownRay
 
 __all__ = ["map_command", "timeline", "tree", "view"]
@@ -192,35 +194,90 @@ def _tree_row(node: glent.Node) -> dict[str, Any]:
 @click.command("map")
 @SCENE
 @WINDOW
+@click.option(
+    "--kind", type=click.Choice(["press", "hover", "wheel", "touch", "keys"]), default="press", show_default=True,
+    help="What to ask at every pixel; touch has its reach, keys ask whether the focus comes there.",
+)  # fmt: skip
+@click.option("--seat", default="main", show_default=True, help="For whom.")
+@click.option(
+    "--diff", "other", type=SceneParam(), metavar="OTHER", help="Show what changes hands from SCENE to OTHER."
+)
 @click.option("--out", type=click.Path(dir_okay=False, path_type=Path), help="Draw it here, as PNG or SVG by suffix.")
 @AS_JSON
-def map_command(scene: SceneSource, window: tuple[float, float] | None, out: Path | None, as_json: bool) -> None:
-    """Show who gets a press at every pixel of the window: the world, glass, or which solid."""
-    from glent.diagnose import Zone, pass_map
-    from glent.figures.palette import ZONE_NAMES
+def map_command(
+    scene: SceneSource,
+    window: tuple[float, float] | None,
+    kind: str,
+    seat: str,
+    other: SceneSource | None,
+    out: Path | None,
+    as_json: bool,
+) -> None:
+    """Show who gets a press at every pixel of the window: the world, glass, or which solid.
 
-    router, _ = router_for(scene, window)
-    found = pass_map(router.scene)
-    if out is not None:
-        draw_to(out, lambda: _draw_map(router.scene, found, out, scene))
-    pixels = found.pixels()
-    zones = {zone: found.share(zone) for zone in Zone}
-    if as_json:
-        emit(
-            {
-                "size": list(found.zones.shape[::-1]),
-                "zones": {zone.name.lower(): share for zone, share in zones.items()},
-                "pixels": {node.path: count for node, count in pixels.items()},
-                "figure": str(out) if out is not None else None,
-            }
-        )
+    With --kind, the same of hover, wheel, touches, and of where keys bring the focus; with --diff, what changes hands
+    (exit code 1 if anything does).
+    """
+    from glent.diagnose import kind_map
+
+    pilots = 1 if seat == "main" else 2
+    found = kind_map(router_for(scene, window, pilots)[0], kind, seat)
+    if other is not None:
+        _map_change(scene, other, found, kind_map(router_for(other, window, pilots)[0], kind, seat), out, as_json)
         return
+    if out is not None:
+        from glent.figures import draw_map
+
+        height, width = found.zones.shape
+        draw_to(out, lambda: draw_map(found, out, f"{scene.stem}: {TITLES[kind]}, at {width} × {height}", kind))
+    if as_json:
+        _emit_map(found, out)
+    else:
+        _show_map(found, kind, out)
+
+
+TITLES = {
+    "press": "who gets a press",
+    "hover": "what a mouse hovers",
+    "wheel": "who gets the wheel",
+    "touch": "who gets a touch, with its reach",
+    "keys": "where keys bring the focus",
+}
+
+
+COLUMN = {
+    "press": "a press there goes to",
+    "hover": "a mouse there",
+    "wheel": "the wheel there goes to",
+    "touch": "a touch there goes to",
+    "keys": "what lies there",
+}
+
+
+def _emit_map(found: PassMap, out: Path | None) -> None:
+    from glent.diagnose import Zone
+
+    emit(
+        {
+            "size": list(found.zones.shape[::-1]),
+            "zones": {zone.name.lower(): found.share(zone) for zone in Zone},
+            "pixels": {node.path: count for node, count in found.pixels().items()},
+            "figure": str(out) if out is not None else None,
+        }
+    )
+
+
+def _show_map(found: PassMap, kind: str, out: Path | None) -> None:
+    from glent.diagnose import MAPS, Zone
+
+    pixels = found.pixels()
     to = console()
-    shown = table("part of the window>", "a press there goes to")
-    for zone, share in zones.items():
-        if zone is Zone.BLOCKED and not share:
+    shown = table("part of the window>", COLUMN[kind])
+    for zone in Zone:
+        if zone is Zone.BLOCKED and not found.share(zone):
             continue  # no modal is open, nothing is claimed
-        shown.add_row(f"{share * 100:.1f} %", ZONE_NAMES[zone])
+        if zone in MAPS[kind]:
+            shown.add_row(f"{found.share(zone) * 100:.1f} %", MAPS[kind][zone])
     to.print(shown)
     largest = table("pixels>", "node", "what it is")
     for node, count in list(pixels.items())[:15]:
@@ -231,10 +288,45 @@ def map_command(scene: SceneSource, window: tuple[float, float] | None, out: Pat
     to.print(f"the picture is in {out}" if out is not None else "--out FILE.png draws it")
 
 
-def _draw_map(scene: glent.Scene, found: Any, out: Path, source: SceneSource) -> None:
-    from glent.figures import draw_map
+def _map_change(
+    source: SceneSource, other: SceneSource, before: PassMap, after: PassMap, out: Path | None, as_json: bool
+) -> None:
+    from glent.diagnose import map_change
 
-    draw_map(scene, found, out, f"{source.stem}: who gets a press, at {_size(scene.window)}")
+    change = map_change(before, after)
+    if out is not None:
+        from glent.figures import draw_map_change
+
+        draw_to(
+            out, lambda: draw_map_change(before, after, out, f"What changes hands from {source.stem} to {other.stem}")
+        )
+    if as_json:
+        moves = [
+            {"pixels": many, "was": was[0], "was_zone": was[1].name.lower(), "now": now[0],
+             "now_zone": now[1].name.lower()}
+            for (was, now), many in change.moves.items()
+        ]  # fmt: skip
+        emit({"changed": int(change.changed.sum()), "moves": moves, "figure": str(out) if out is not None else None})
+    else:
+        to = console()
+        shown = table("pixels>", "went to", "goes to")
+        for (was, now), many in list(change.moves.items())[:20]:
+            shown.add_row(f"{many:,}", _hand(*was), _hand(*now))
+        if change.moves:
+            to.print(shown)
+        if len(change.moves) > 20:
+            to.print(f"… and {len(change.moves) - 20} more (--json lists them)")
+        part = change.changed.mean() * 100.0
+        to.print(f"{part:.1f} % of the window changes hands from {source.stem} to {other.stem}")
+        if out is not None:
+            to.print(f"the picture is in {out}")
+    if change.moves:
+        raise SystemExit(1)
+
+
+def _hand(path: str | None, zone: Zone) -> str:
+    """Who has a pixel, in words."""
+    return path or {"WORLD": "the world", "PASSED": "the world, through glass"}.get(zone.name, "nobody")
 
 
 @click.command()

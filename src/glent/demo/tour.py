@@ -79,7 +79,7 @@ def tour(out: Path, console: Console) -> dict[str, Any]:
     }
     fresh = manned()[0].scene
     paths = list(files.values())
-    draw_map(fresh, pass_map(fresh), paths[0], "Kelp Harbour: who gets a press")
+    draw_map(pass_map(fresh), paths[0], "Kelp Harbour: who gets a press")
     draw_timeline(steps, paths[1], "The night shift: who got each input")
     log.write(paths[2])
     say(f"Fed a second time, the shift gave {len(again.rows)} rows of events: {same}.\n")

@@ -2,23 +2,28 @@
 
 from __future__ import annotations
 
-from glent.diagnose.check import check
-from glent.diagnose.findings import CODES, STRICT, Finding, Mend
+from glent.diagnose.check import check, examine
+from glent.diagnose.findings import CODES, STRICT, Examination, Finding, Mend
 from glent.diagnose.focus_map import FocusMap, FocusStop, focus_map
+from glent.diagnose.kind_map import MAPS, kind_map
+from glent.diagnose.map_change import MapChange, map_change
 from glent.diagnose.pass_map import PassMap, Zone, pass_map
 from glent.diagnose.sight import Outline, outlines
 from glent.diagnose.spans import Span, spans_of
 from glent.diagnose.story import NodeStory, SampleStory, standing, why_node, why_sample
-from glent.diagnose.trial import is_interactive
+from glent.diagnose.trial import is_interactive, is_pressable
 from glent.diagnose.why import Consideration, Outcome, why, why_ray
 
 __all__ = [
     "CODES",
+    "MAPS",
     "STRICT",
     "Consideration",
+    "Examination",
     "Finding",
     "FocusMap",
     "FocusStop",
+    "MapChange",
     "Mend",
     "NodeStory",
     "Outcome",
@@ -28,8 +33,12 @@ __all__ = [
     "Span",
     "Zone",
     "check",
+    "examine",
     "focus_map",
     "is_interactive",
+    "is_pressable",
+    "kind_map",
+    "map_change",
     "outlines",
     "pass_map",
     "spans_of",

@@ -9,19 +9,20 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from glent.core.errors import GlentError
+from glent.core.errors import GlentError, near
 from glent.diagnose.faults.playing import playing_faults
 from glent.diagnose.faults.pointing import pointing_faults
-from glent.diagnose.findings import CODES, STRICT, Finding
+from glent.diagnose.findings import CODES, STRICT, Examination, Finding
 from glent.diagnose.trial import Trial
 
 if TYPE_CHECKING:
     from collections.abc import Callable, Iterable, Iterator, Sequence
 
     from glent.core.routing.router import Router
+    from glent.core.scene.scene import Scene
     from glent.diagnose.findings import Mend, Suspicion
 
-__all__ = ["check"]
+__all__ = ["check", "examine"]
 
 OF_ONE = ("unseen-cover", "label-over", "background-in-front")
 """Codes that are about one node, however many that is in the way of."""
@@ -37,7 +38,21 @@ def check(
     :param build: makes the game: its scene with all that is on it, and a router. It is called again and again, and is
         to make the same each time. :param sizes: of the window, pixels, at each of which to look; none: as it is.
     :param codes: only these of :data:`CODES`; None: all but those of :data:`STRICT`.
-    :return: in the order of the codes, then of the scene; the same fault at several sizes is told once.
+    :return: in the order of the codes, then of the scene; the same fault at several sizes is told once. What the scene
+        suppresses is left out: :func:`examine` has it.
+    :raises GlentError: there is no such code.
+    """
+    return list(examine(build, sizes, codes).findings)
+
+
+def examine(
+    build: Callable[[], Router],
+    sizes: Sequence[tuple[float, float]] = (),
+    codes: Iterable[str] | None = None,
+) -> Examination:
+    """The same, with what the scene suppresses. A suppression that nothing is found for is a finding itself.
+
+    :raises GlentError: there is no such code.
     """
     wanted = frozenset(set(CODES).difference(STRICT) if codes is None else codes)
     unknown = sorted(wanted.difference(CODES))
@@ -55,7 +70,48 @@ def check(
                     mend = _read_mend(game, suspicion) if suspicion.only_reads else _mend(build, size, suspicion)
                     found[key] = Finding(suspicion.code, suspicion.nodes, suspicion.sentence, shown, mend, window)
     order = list(CODES)
-    return sorted(found.values(), key=lambda one: order.index(one.code))
+    scene = Trial(build).scene
+    told: list[Finding] = []
+    suppressed: list[tuple[Finding, str]] = []
+    unused = _suppressions(scene)
+    for one in sorted(found.values(), key=lambda one: order.index(one.code)):
+        where = _suppression_of(scene, one)
+        if where is None:
+            told.append(one)
+        else:
+            suppressed.append((one, where[1]))
+            unused.pop((where[0], one.code), None)
+    if "unused-suppression" in wanted:
+        told += [_unused(path, code, scene.window) for path, code in unused if code in wanted or code not in CODES]
+    return Examination(tuple(told), tuple(suppressed))
+
+
+def _suppressions(scene: Scene) -> dict[tuple[str, str], str]:
+    """All that a scene suppresses: the reason by node and code."""
+    return {
+        (node.path, code): reason
+        for node in scene.walk()
+        for code, reason in ((node.notes or {}).get("suppress") or {}).items()
+    }
+
+
+def _suppression_of(scene: Scene, finding: Finding) -> tuple[str, str] | None:
+    """The nearest node, at or above the faulty one, that suppresses a finding, and its reason."""
+    if finding.nodes[0] not in scene:
+        return None
+    for node in reversed(scene[finding.nodes[0]].lineage()):
+        reason = ((node.notes or {}).get("suppress") or {}).get(finding.code)
+        if reason is not None:
+            return node.path, reason
+    return None
+
+
+def _unused(path: str, code: str, window: tuple[float, float]) -> Finding:
+    if code in CODES:
+        shown = f"{code} was looked for, and nothing was found at {path} or in it"
+    else:
+        shown = f"there is no code {code!r}{near(code, CODES)}"
+    return Finding("unused-suppression", (path,), f"{path} suppresses {code}, which is not there", shown, None, window)
 
 
 def _suspicions(game: Trial) -> Iterator[Suspicion]:

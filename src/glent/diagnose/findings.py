@@ -10,7 +10,7 @@ if TYPE_CHECKING:
 
     from glent.diagnose.trial import Trial
 
-__all__ = ["CODES", "STRICT", "Finding", "Mend", "Suspicion"]
+__all__ = ["CODES", "STRICT", "Examination", "Finding", "Mend", "Suspicion"]
 
 CODES = {
     "unseen-cover": "a solid node that shows nothing takes presses from what lies under it",
@@ -37,6 +37,7 @@ CODES = {
     "no-key-reaches": "focus stops at a node that no direction leads to",
     "focus-trap": "focus stops at a node that no direction leads away from",
     "drag-loses": "a handler for drags never gets one, another gesture always wins",
+    "unused-suppression": "a finding is suppressed that is not there, or has no such code",
 }
 """Each code, with the fault in a sentence."""
 
@@ -92,3 +93,15 @@ class Finding:
     shown: str
     mend: Mend | None
     size: tuple[float, float]
+
+
+@dataclass(frozen=True, slots=True)
+class Examination:
+    """What a check has looked at, and found.
+
+    :ivar findings: the faults, in the order of the codes, then of the scene. :ivar suppressed: those that the scene
+        says are meant, each with its reason: ``suppress={"covered": "…"}`` in the notes of the node, or above it.
+    """
+
+    findings: tuple[Finding, ...]
+    suppressed: tuple[tuple[Finding, str], ...]

@@ -16,7 +16,7 @@ if TYPE_CHECKING:
     from glent.core.scene.node import Node
     from glent.diagnose.findings import Mend
 
-__all__ = ["Trial", "is_interactive", "points_of"]
+__all__ = ["Trial", "is_interactive", "is_pressable", "points_of"]
 
 PACE = 1.0
 """Seconds from one try to the next: no two are one double click."""
@@ -100,6 +100,11 @@ PRESSED = frozenset(MAKES_SOLID) - {"drop", "wheel", "scroll"}
 def is_interactive(node: Node) -> bool:
     """Whether a press on a node may do something there: not on one that things are dropped on, or that scrolls."""
     return node.is_control or node.listens_any(PRESSED)
+
+
+def is_pressable(node: Node) -> bool:
+    """Whether a press may do something to this very node: not one that only hears what is done to those in it."""
+    return is_interactive(node) and node.effective_solidity in ("solid", "glass")
 
 
 def points_of(node: Node, size: tuple[float, float]) -> list[tuple[float, float]]:

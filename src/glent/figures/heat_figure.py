@@ -13,7 +13,6 @@ from glent.figures.palette import INK, PAPER, new_figure, save
 if TYPE_CHECKING:
     from collections.abc import Sequence
 
-    from glent.core.scene.scene import Scene
     from glent.diagnose import PassMap
 
 __all__ = ["draw_heat"]
@@ -26,7 +25,6 @@ GROUND = {0: 1.0, 1: 0.97, 2: 0.93, 3: 0.86, 4: 0.9, 5: 0.95}
 
 
 def draw_heat(
-    scene: Scene,
     found: PassMap,
     presses: Sequence[tuple[float, float, bool]],
     path: str | Path,

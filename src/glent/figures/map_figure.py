@@ -7,18 +7,23 @@ from typing import Any
 
 import numpy as np
 
-from glent.core.scene.scene import Scene
-from glent.diagnose import PassMap, Zone
-from glent.figures.palette import HATCHES, INK, PAPER, ZONE_COLOURS, ZONE_NAMES, new_figure, save
+from glent.diagnose import MAPS, PassMap, Zone, map_change
+from glent.figures.palette import HATCHES, INK, PAPER, ZONE_COLOURS, new_figure, save
 
-__all__ = ["draw_edges", "draw_map"]
+__all__ = ["draw_edges", "draw_map", "draw_map_change"]
 
 MAX_LABELS = 80
 MIN_LABEL = (46, 17)
 
 
-def draw_map(scene: Scene, found: PassMap, path: str | Path, title: str = "") -> None:
-    """Draw who gets a press at every pixel; the format is by suffix (PNG or SVG)."""
+CHANGED = "#b5512a"
+"""What has changed hands."""
+MOVES = 5
+"""Moves that are told under the picture of a change."""
+
+
+def draw_map(found: PassMap, path: str | Path, title: str = "", kind: str = "press") -> None:
+    """Draw who gets a press at every pixel, or whatever the kind of map asks; PNG or SVG by suffix."""
     from matplotlib.colors import ListedColormap
     from matplotlib.patches import Patch
 
@@ -45,13 +50,59 @@ def draw_map(scene: Scene, found: PassMap, path: str | Path, title: str = "") ->
             facecolor=ZONE_COLOURS[zone],
             edgecolor=INK,
             hatch=HATCHES.get(zone),
-            label=f"{ZONE_NAMES[zone]} ({_percent(found.share(zone))})",
+            label=f"{MAPS[kind].get(zone, zone.name.lower())} ({_percent(found.share(zone))})",
         )
         for zone in Zone
         if found.share(zone) > 0
     ]
     figure.legend(handles=handles, loc="lower center", ncols=3, fontsize=11, frameon=False)
     save(figure, str(path))
+
+
+def draw_map_change(before: PassMap, after: PassMap, path: str | Path, title: str = "") -> None:
+    """Draw what has changed hands from one map to another, over the pale second one; PNG or SVG by suffix.
+
+    :raises SceneError: the maps are not of one size.
+    """
+    from matplotlib.colors import ListedColormap
+
+    change = map_change(before, after)
+    figure, axes = new_figure(0.05, bottom=0.24)
+    height, width = after.zones.shape
+    colours = ListedColormap([ZONE_COLOURS[zone] for zone in Zone])
+    extent = (0, width, height, 0)
+    axes.imshow(
+        after.zones, cmap=colours, vmin=0, vmax=len(Zone) - 1, interpolation="nearest", extent=extent, alpha=0.35
+    )
+    if change.changed.any():
+        shown = np.ma.masked_where(~change.changed, np.ones_like(after.zones))
+        axes.imshow(shown, cmap=ListedColormap([CHANGED]), interpolation="nearest", extent=extent, alpha=0.7)
+        axes.contour(
+            np.arange(width) + 0.5, np.arange(height) + 0.5, change.changed.astype(float), levels=[0.5], colors=INK,
+            linewidths=1.2,
+        )  # fmt: skip
+    draw_edges(axes, before, PAPER)
+    draw_edges(axes, after, PAPER)
+    axes.set_xlim(0, width)
+    axes.set_ylim(height, 0)
+    axes.set_title(title or "What has changed hands", loc="left", color=INK, fontsize=15)
+    axes.set_xlabel("window pixels, x to the right and y down", color=INK, fontsize=11)
+    axes.tick_params(labelsize=10)
+    moves = list(change.moves.items())
+    lines = [f"{many:,} px: {_hand(*was)} → {_hand(*now)}" for (was, now), many in moves[:MOVES]]
+    if len(moves) > MOVES:
+        lines.append(f"… and {len(moves) - MOVES} more")
+    share = float(np.count_nonzero(change.changed)) / change.changed.size
+    told = f"{_percent(share)} of the window has changed hands" if share else "Nothing has changed hands"
+    figure.text(0.05, 0.165, told, color=INK, fontsize=12, va="top")
+    for number, line in enumerate(lines):
+        column, row = divmod(number, 3)
+        figure.text(0.05 + column * 0.48, 0.125 - row * 0.036, line, color=INK, fontsize=11, va="top", parse_math=False)
+    save(figure, str(path))
+
+
+def _hand(path: str | None, zone: Zone) -> str:
+    return path or {Zone.WORLD: "the world", Zone.PASSED: "the world, through glass"}.get(zone, "nobody")
 
 
 def _percent(share: float) -> str:

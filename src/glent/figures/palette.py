@@ -15,7 +15,6 @@ __all__ = [
     "OWN_GESTURE",
     "PAPER",
     "ZONE_COLOURS",
-    "ZONE_NAMES",
     "new_figure",
     "save",
 ]
@@ -34,16 +33,6 @@ ZONE_COLOURS = {
 """Lightness falls from the world to the solid; disabled is the one warm colour, and hatched."""
 
 HATCHES = {Zone.PASSED: "..", Zone.GLASS: "//", Zone.DISABLED: "xx", Zone.BLOCKED: "\\\\"}
-
-ZONE_NAMES = {
-    Zone.WORLD: "world: nothing lies there",
-    Zone.PASSED: "world, through glass",
-    Zone.GLASS: "glass that listens",
-    Zone.SOLID: "a solid node",
-    Zone.DISABLED: "nobody: a disabled solid",
-    Zone.BLOCKED: "nobody: kept from the world",
-}
-
 
 GESTURE_COLOURS = {
     "undecided": "#ffffff",

@@ -278,6 +278,7 @@ _FRESH = glent.Scene((1.0, 1.0)).layer("fresh").add("node")
 DEFAULTS = {name: getattr(_FRESH, name) for name in NodeKeywords.__annotations__ if name not in ("accepts", "notes")}
 """The attributes that a file can tell of a node, and what each is unless it does, in the order files have them."""
 
+FindingCode = Annotated[str, Field(pattern=r"^[a-z]+(-[a-z]+)*$", max_length=100)]
 FactsField = Annotated[dict[Text, JsonValue], BeforeValidator(not_too_many)]
 _IN_FILES: dict[str, Any] = {
     "place": PlaceModel,
@@ -334,6 +335,7 @@ class _Box(_Attributes):  # type: ignore[misc, valid-type]
     name: Name
     control: Annotated[ControlModel, ControlField] | None = None
     wiring: WiringModel | None = None
+    suppress: Annotated[dict[FindingCode, Text], Field(min_length=1)] | None = None
     if TYPE_CHECKING:
         children: list[ToldNode] = []
     else:
@@ -362,6 +364,8 @@ def _all_notes(given: _Box | ToldNode) -> dict[str, Any] | None:
         found["control"] = given.control.options()
     if given.wiring is not None:
         found["wiring"] = given.wiring.notes()
+    if given.suppress is not None:
+        found["suppress"] = given.suppress
     return found or None
 
 
@@ -371,7 +375,7 @@ class ToldNode:
     A file of many nodes becomes many of these, where the models that checked them would be several times as large.
     """
 
-    __slots__ = ("attributes", "children", "control", "name", "wiring")
+    __slots__ = ("attributes", "children", "control", "name", "suppress", "wiring")
 
     def __init__(self, checked: NodeModel) -> None:
         given = {name: getattr(checked, name) for name in checked.model_fields_set if name in DEFAULTS}
@@ -379,6 +383,7 @@ class ToldNode:
         self.attributes = {name: one.build() if hasattr(one, "build") else one for name, one in given.items()}
         self.control = checked.control
         self.wiring = checked.wiring
+        self.suppress: dict[str, str] | None = checked.suppress
         self.children: list[ToldNode] = checked.children
 
     @property

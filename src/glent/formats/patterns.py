@@ -27,7 +27,7 @@ Place = tuple[int | str, ...]
 """Where in a file."""
 
 OWN = ("use", "with", "each", "count")
-MERGED = ("place", "facts", "control", "wiring", "feel")
+MERGED = ("place", "facts", "control", "wiring", "suppress", "feel")
 """The keys under which a use adds to what its pattern says, key by key."""
 MOST = 10_000
 """A use makes no more nodes."""

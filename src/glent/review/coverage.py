@@ -19,7 +19,7 @@ import numpy as np
 from glent.core.input.samples import PointerSample
 from glent.core.routing.reasons import LAWS, Reason
 from glent.core.scene.space import covers
-from glent.diagnose import is_interactive
+from glent.diagnose import is_pressable
 from glent.formats import prepare_replay
 
 if TYPE_CHECKING:
@@ -238,7 +238,7 @@ class _Played:
         self.pressed: dict[str, _Press] = {}
         found.window = router.scene.window
         for node in router.scene.walk():
-            if _is_target(node):
+            if is_pressable(node):
                 self._use(node)
             for subscription in node.handlers:
                 found.listened.add(subscription.kind)
@@ -284,7 +284,7 @@ class _Played:
             if not layer.is_visible:
                 continue
             for node in layer.walk():
-                if not _is_target(node) or not node.is_visible or not node.is_enabled or min(node.size) <= 0.0:
+                if not is_pressable(node) or not node.is_visible or not node.is_enabled or min(node.size) <= 0.0:
                     continue
                 self._use(node)
                 if top is not None and not node.is_within(top):
@@ -313,7 +313,7 @@ class _Played:
         owner = verdict.owner
         hit = None
         if owner is not None:
-            hit = next((node for node in reversed(owner.lineage()) if _is_target(node)), None)
+            hit = next((node for node in reversed(owner.lineage()) if is_pressable(node)), None)
         self.found.presses.append((sample.x, sample.y, hit is not None))
         if hit is None or owner is None:
             to = "world" if verdict.world else owner.path if owner is not None else "nobody"
@@ -345,7 +345,7 @@ class _Played:
             self.hovered.pop((event.pointer, node.path), None)
         elif kind == "click":
             self._click(event)
-        elif kind in DONE and (node.path in self.found.nodes or _is_target(node)):
+        elif kind in DONE and (node.path in self.found.nodes or is_pressable(node)):
             self._use(node).acts += 1
 
     def _click(self, event: Event) -> None:
@@ -360,11 +360,6 @@ class _Played:
 
 DONE = frozenset({"act", "activate", "key_down", "text", "drop"})
 """Kinds that do something to a node, beside presses and clicks."""
-
-
-def _is_target(node: Node) -> bool:
-    """Whether a node can be pressed itself: not one that only hears what is done to those in it."""
-    return is_interactive(node) and node.effective_solidity in ("solid", "glass")
 
 
 def _counting(uses: list[HandlerUse]) -> Callable[[Any], None]:

@@ -129,7 +129,7 @@ def _picture(found: Coverage, scene: Scene, title: str) -> str:
         file = Path(folder) / "heat.png"
         near = [(one.x, one.y) for one in found.near_misses()]
         scene.window = found.window
-        draw_heat(scene, pass_map(scene), found.presses, file, "Where presses were, over the scene as it begins", near)
+        draw_heat(pass_map(scene), found.presses, file, "Where presses were, over the scene as it begins", near)
         data = base64.b64encode(file.read_bytes()).decode("ascii")
     return f'<img alt="{escape(title)}: where presses were" src="data:image/png;base64,{data}">'
 

@@ -82,7 +82,7 @@ class GameWatch:
         try:
             from glent.figures import draw_map
 
-            draw_map(self.router.scene, pass_map(self.router.scene), picture, "Who gets a press, as the test ended")
+            draw_map(pass_map(self.router.scene), picture, "Who gets a press, as the test ended")
             saved.append(picture)
         except ModuleNotFoundError:
             pass  # the picture needs an extra, and the rest does without

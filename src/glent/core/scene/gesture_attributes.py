@@ -21,7 +21,7 @@ Accepts = Callable[[Any], "bool | str | None"]
 """Asked with a payload: True or None to accept it; False, or a reason in words, to refuse it."""
 
 AXES = (None, "x", "y")
-NOTES = ("control", "wiring")
+NOTES = ("control", "wiring", "suppress")
 """What is declared of a node for those above the core."""
 
 
@@ -55,7 +55,8 @@ class GestureAttributes(InputAttributes):
     :ivar slides: whether a press that goes from one of the controls below it to another presses that one instead, as on
         a keyboard (law P13).
     :ivar feel: fields of :class:`Feel` that are otherwise for this node and what is below it, by name.
-    :ivar notes: what is declared of a node for those above the core, by keyword: ``control`` and ``wiring``, as a scene
+    :ivar notes: what is declared of a node for those above the core, by keyword: ``control``, ``wiring`` and
+        ``suppress`` (findings of a check that are meant, by code, each with its reason), as a scene
         file has them. The core does not look into them. What a toolkit keeps on a node goes into its ``facts``.
     """
 
@@ -203,7 +204,7 @@ def _notes(value: object, key: str, where: str) -> Mapping[str, Any] | None:
     for keyword in value:
         if not is_choice(keyword, NOTES) or keyword is None:
             raise SceneError(
-                f"{where}: notes has {keyword!r}, expected {' or '.join(NOTES)}; what a toolkit keeps goes into facts"
+                f"{where}: notes has {keyword!r}, expected {', '.join(NOTES)}; what a toolkit keeps goes into facts"
             )
     return MappingProxyType(dict(value))
 
