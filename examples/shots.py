@@ -8,11 +8,13 @@ os.environ.setdefault("SDL_VIDEODRIVER", "dummy")
 os.environ.setdefault("PYGAME_HIDE_SUPPORT_PROMPT", "1")
 
 from glent.demo import RECORDINGS, SHIFT
+from glent.demo.games import harbour as harbour_game
+from glent.demo.games import shuttered
 from glent.demo.tower_tour import shown_rays
 from glent.demo.window import Window
 from glent.demo.worlds import manned, manned_bridge, manned_gallery, manned_quay, manned_tower, played
-from glent.diagnose import focus_map, pass_map
-from glent.figures import draw_focus, draw_map, draw_timeline, draw_view
+from glent.diagnose import focus_map, kind_map, pass_map
+from glent.figures import draw_focus, draw_map, draw_map_change, draw_timeline, draw_view
 from glent.formats import read_recording, replay
 from glent.testing import Hand
 
@@ -40,55 +42,12 @@ def _gallery(folder: Path) -> None:
     pygame.quit()
 
 
-def _stores(folder: Path) -> None:
-    """A list that has dropped down, a number, a tree, and a text of several lines with some of it selected."""
-    import runpy
-
-    import pygame
-
-    from glent.adapters.pygame_painter import paint_scene
-
-    made = runpy.run_path(str(Path(__file__).parent / "ship_stores.py"))
-    scene, hand = made["scene"], made["hand"]
-    surface = pygame.Surface((1280, 800))
-    surface.fill((18, 28, 38))
-    scene.window = surface.get_size()
-    paint_scene(surface, scene)  # from here on the log knows how wide the font is
-    hand.press_keys("ControlLeft", "Home")
-    hand.press_keys("ShiftLeft", "ArrowDown")
-    hand.click("desk/tug")
-    hand.press_keys("ArrowUp")
-    made["router"].settle()
-    paint_scene(surface, scene)
-    pygame.image.save(surface, str(folder / "ship-stores.png"))
-    pygame.quit()
-
-
-def _tugs(folder: Path) -> None:
-    """Two tugs with windows, one turned by its slider, and the menu open."""
-    import runpy
-
-    import pygame
-
-    from glent.adapters.pygame_painter import paint_scene
-
-    made = runpy.run_path(str(Path(__file__).parent / "tug_windows.py"))
-    scene, hand = made["game"].scene, made["hand"]
-    hand.click("water/anchovy")
-    hand.click("tools/menus/harbour")
-    hand.move((640, 700))
-    surface = pygame.Surface((1280, 800))
-    surface.fill((18, 28, 38))
-    scene.window = surface.get_size()
-    paint_scene(surface, scene)
-    pygame.image.save(surface, str(folder / "tug-windows.png"))
-    pygame.quit()
-
-
 def main(folder: Path) -> None:
     folder.mkdir(parents=True, exist_ok=True)
     router, _ = manned(on_error=lambda error, event: None)
     draw_map(pass_map(router.scene), folder / "map.png", "Kelp Harbour: who gets a press")
+    title = "Kelp Harbour: what a shutter that was left rolled out takes from whom"
+    draw_map_change(kind_map(harbour_game()), kind_map(shuttered()), folder / "map-change.png", title)
     steps = list(replay(router, read_recording(SHIFT)))
     draw_timeline(steps, folder / "timeline.png", "The night shift: who got each input")
 
@@ -116,8 +75,6 @@ def main(folder: Path) -> None:
     window.paint()
     pygame.image.save(window.surface, str(folder / "quay.png"))
     pygame.quit()
-    steps = list(replay(manned_quay()[0], read_recording(RECORDINGS["chart"])))
-    draw_timeline(steps, folder / "quay-timeline.png", "At the chart: two fingers, a mouse, and who won each press")
 
     router, bridge = manned_bridge(2)
     window = Window(router, bridge)
@@ -142,8 +99,6 @@ def main(folder: Path) -> None:
     pygame.image.save(window.surface, str(folder / "tower.png"))
     pygame.quit()
     _gallery(folder)
-    _stores(folder)
-    _tugs(folder)
     router, tower = manned_tower()
     steps = played(router, tower, read_recording(RECORDINGS["moorings"]))
     rays = [ray for until in (0.17, 0.5, 0.97) for ray in shown_rays(router, steps, until)]

@@ -18,6 +18,11 @@ SHOTS = {
     "why-and-map": ["glent why harbour 300 352", "glent map harbour"],
     "replay": ["glent replay bridge menu"],
     "contract": ["glent contract gallery"],
+    "check-and-compare": [
+        "glent check glent.demo.games:shuttered --code unseen-cover",
+        "glent why glent.demo.games:shuttered --node hud/toolbar/horn",
+        "glent compare harbour glent.demo.games:shuttered night-shift",
+    ],
 }
 WIDTH, HEIGHT, LINES = 1280, 800, 40
 PAPER, INK, PROMPT = "#10161d", "#d7dee6", "#8fd0a8"

@@ -15,6 +15,7 @@ from hypothesis import strategies as st
 
 from glent import GlentError, Place, Router, Scene
 from glent.cli import main
+from glent.cli.terminal import shown_file
 from glent.demo import SCENES
 from glent.demo.worlds import world_for
 from glent.diagnose import CODES, STRICT, Finding, check, examine, why_node
@@ -213,7 +214,7 @@ def test_the_command_tells_place_proof_and_mend(tmp_path: Path) -> None:
     told = CliRunner().invoke(main, ["check", str(path)])
     assert told.exit_code == 1
     assert told.output.splitlines() == [
-        f"{path}:7:5: covered: desk/horn lies under weather/fog at every point",
+        f"{shown_file(path)}:7:5: covered: desk/horn lies under weather/fog at every point",
         "    shown: a press at 100, 70: the press landed on weather/fog, which is solid",
         "    mend: make weather/fog glass",
         "1 finding in covered--by-a-fog",

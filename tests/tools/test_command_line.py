@@ -34,7 +34,8 @@ def test_demo_tells_a_newcomer_what_happened_on_one_screen(tmp_path: Path, monke
     # What it prints without options is the text of its picture: another test compares the two.
     said = (ROOT / "examples/terminal_text/demo.txt").read_text()
     assert len(said.splitlines()) <= 46
-    for part in ("Kelp Harbour", "gallery", "to the world", "byte for byte", "keys/KeyW", "glent play", "--full"):
+    for part in ("Kelp Harbour", "gallery", "to the world", "byte for byte", "keys/KeyW", "glent play", "--full",
+                 "make hud/shutter hollow: 1 line", "mended, none does"):  # fmt: skip
         assert part in said
     kept: list[Any] = []
     monkeypatch.setattr(tours, "tour", lambda *given, once=tours.tour: kept.append(once(*given)) or kept[0])
@@ -48,6 +49,8 @@ def test_demo_tells_a_newcomer_what_happened_on_one_screen(tmp_path: Path, monke
     told = json.loads(run("demo", "--out", tmp_path, "--json"))
     assert len(told["decisions"]) == 10
     assert told["replays_the_same"]
+    assert told["mending"]["cured"]
+    assert {Path(file).name for file in told["mending"]["files"]} <= {file.name for file in tmp_path.iterdir()}
     assert told["inputs"]["all"] == sum(told["inputs"][who] for who in ("ui", "world", "nobody"))
     header, *rows = (tmp_path / "events.jsonl").read_text().splitlines()
     assert json.loads(header)["rows"] == len(rows) > 500

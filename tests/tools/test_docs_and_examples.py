@@ -78,7 +78,7 @@ def test_examples_run_headless(name: str, tmp_path: Path) -> None:
     assert "Traceback" not in done.stderr
     if name == "shots.py":
         made = {path.name for path in tmp_path.iterdir()}
-        drawn = "map timeline window quay quay-timeline pilots focus tower view gallery ship-stores tug-windows"
+        drawn = "map map-change timeline window quay pilots focus tower view gallery"
         assert made == {f"{name}.png" for name in drawn.split()}
     elif name == "gesture_shots.py":
         shown = set(re.findall(r"\]\(gestures/(.+?)\)", (ROOT / "docs/gestures.md").read_text()))

@@ -272,3 +272,20 @@ def test_d3_whatever_is_made_a_pattern_comes_back_as_it_was(scene: Any, seed: in
         make(layer.get("children", []))
     if patterns:
         assert scene_document(scene_from({**told, "patterns": patterns})) == document
+
+
+def test_a_parameter_is_written_as_words(tmp_path: Path) -> None:
+    file = tmp_path / "desk.yaml"
+    file.write_text(
+        "glent: scene\nversion: 2\nsize: [100, 100]\npatterns:\n"
+        '  key: {takes: [name], name: "{name}", label: "the {name:words}, {{name:words}}, {name}"}\n'
+        "layers:\n- name: desk\n  children: [{use: key, each: [tide-table_2, horn]}]\n"
+    )
+    scene = read_scene(file)
+    assert scene["desk/tide-table_2"].label == "the tide table 2, {name:words}, tide-table_2"
+    assert scene["desk/horn"].label == "the horn, {name:words}, horn"
+    write_scene(scene, tmp_path / "again.yaml")
+    assert (tmp_path / "again.yaml").read_text() == file.read_text()
+    file.write_text(file.read_text().replace("{name:words},", "{nam:words},", 1))
+    with pytest.raises(FileError, match="nam"):
+        read_scene(file)

@@ -23,6 +23,7 @@ from glent.cli.terminal import (
     emit,
     parts_of,
     router_for,
+    shown_file,
     steps_of,
     table,
 )
@@ -363,7 +364,7 @@ def check_command(
         emit(told)
     else:
         for row in told:
-            place = f"{row['file']}:{row['line']}:{row['column']}: " if row["file"] else f"{row['scene']}: "
+            place = f"{shown_file(row['file'])}:{row['line']}:{row['column']}: " if row["file"] else f"{row['scene']}: "
             click.echo(f"{place}{row['code']}: {row['sentence']}")
             click.echo(f"    shown: {row['shown']}")
             if row["mend"] is not None:

@@ -12,7 +12,7 @@ import click
 
 import glent
 from glent.cli.scene_source import BuiltScene, SceneSource
-from glent.demo import RECORDINGS, SCENES
+from glent.demo import HARBOUR, RECORDINGS, SCENES
 from glent.demo.worlds import World, world_for
 from glent.formats import FileError, Recording, Step, replay, scene_document
 from glent.formats.recording import digest_of
@@ -147,6 +147,15 @@ def draw_to(path: Path, draw: Callable[[], None]) -> None:
         draw()
     except (OSError, ValueError) as error:
         raise click.ClickException(f"{path} cannot be drawn: {error}") from None
+
+
+def shown_file(path: str | Path) -> str:
+    """A file as it is told in text: from the current folder, if it is in there; a shipped one by its name."""
+    file = Path(path).resolve()
+    if file.parent == HARBOUR.resolve().parent:
+        return file.name
+    here = Path.cwd()
+    return str(file.relative_to(here)) if file.is_relative_to(here) else str(path)
 
 
 def stderr_console() -> Console:

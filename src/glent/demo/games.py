@@ -12,7 +12,7 @@ if TYPE_CHECKING:
 
     from glent.core.routing.router import Router
 
-__all__ = ["bridge", "gallery", "harbour", "quay", "tower", "two_pilots"]
+__all__ = ["bridge", "gallery", "harbour", "quay", "shuttered", "tower", "two_pilots"]
 
 
 def _played(path: Path, pilots: int = 1) -> Router:
@@ -24,6 +24,14 @@ def _played(path: Path, pilots: int = 1) -> Router:
 def harbour() -> Router:
     """The dispatcher's desk."""
     return _played(HARBOUR)
+
+
+def shuttered() -> Router:
+    """The same, with a fault: the night shutter was left rolled out over it, solid and unseen."""
+    router = _played(HARBOUR)
+    shutter = router.scene["hud/shutter"]
+    shutter.place = shutter.place.replace(scale=1)
+    return router
 
 
 def quay() -> Router:

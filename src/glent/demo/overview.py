@@ -22,7 +22,7 @@ PLACES = {
     "tower": "rays and fingertips on panels in the world",
     "gallery": "one of each control, wired by name",
 }
-SHOWN = ("S2: the fog", "S5: a disabled", "P11: the focus goes")
+SHOWN = ("S2: the fog", "P11: the focus goes")
 """How the notes begin of the decisions that are shown."""
 
 
@@ -44,19 +44,23 @@ def overview(told: dict[str, Any], out: Path, console: Console) -> None:
         inputs += counts[1]
         table.add_row(place, about, *map(str, counts))
     say(table)
-    say("Three of the decisions, each with its reason:")
+    say("Two of the decisions, each with its reason:")
     for line in _decisions(told):
         say(line, markup=False)
     say("\nProved on the way:")
     for proof in _proofs(told, inputs):
         for line in textwrap.wrap(proof, 96, initial_indent="  - ", subsequent_indent="    "):
             say(line, markup=False)
+    say("\nA night shutter was left rolled out over the desk, solid and unseen. From the fault to its mending:")
+    for name in ("check", "why", "mend", "compare"):
+        for line in textwrap.wrap(told["mending"][name], 96, initial_indent=f"  {name:8} ", subsequent_indent=" " * 11):
+            say(line, markup=False)
     say(
         f"\nPictures and the event log are in {out}: map.png, timeline.png, quay-*.png, bridge-focus.png,"
-        " tower-view.png, events.jsonl."
+        " tower-view.png, shutter.png, events.jsonl."
     )
     say(
-        "\nTry next: `glent play` (a window; also quay, bridge, tower, gallery), `glent why harbour 300 352`,"
+        "Try next: `glent play` (a window; also quay, bridge, tower, gallery), `glent why harbour 300 352`,"
         " `glent replay bridge menu`, `glent focus bridge`. `glent demo --full` tells all that happened."
     )
 

@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING, Any
 from glent.demo import HARBOUR, SHIFT
 from glent.demo.bridge_tour import bridge_tour
 from glent.demo.gallery_tour import gallery_tour
+from glent.demo.mending import mending
 from glent.demo.quay_tour import quay_tour
 from glent.demo.tower_tour import tower_tour
 from glent.demo.worlds import manned, played
@@ -93,6 +94,8 @@ def tour(out: Path, console: Console) -> dict[str, Any]:
     tower = tower_tour(out, console)
     say("")
     gallery = gallery_tour(out, console)
+    say("")
+    mended = mending(out, console)
     say("\nNext: `glent why harbour 300 352`, `glent replay bridge menu`, `glent focus bridge`,")
     say("`glent view tower --recording two-hands --out view.png`, or, for a window, `glent play quay`,")
     say("`glent play bridge --pilots 2`, `glent play tower` and `glent play gallery`.")
@@ -111,4 +114,5 @@ def tour(out: Path, console: Console) -> dict[str, Any]:
         "bridge": bridge,
         "tower": tower,
         "gallery": gallery,
+        "mending": mended,
     }

@@ -33,7 +33,7 @@ MOST = 10_000
 """A use makes no more nodes."""
 MOST_MADE = 50_000
 """All uses of a file together make no more: as many as a file that writes them out could hold."""
-_PARAMETER = re.compile(r"\{\{|\}\}|\{([A-Za-z_][A-Za-z0-9_-]*)\}")
+_PARAMETER = re.compile(r"\{\{|\}\}|\{([A-Za-z_][A-Za-z0-9_-]*)(:words)?\}")
 
 
 class Written:
@@ -293,7 +293,7 @@ def _filled(value: Any, values: Mapping[str, Any]) -> Any:
         if "{" not in value and "}" not in value:
             return value
         whole = _PARAMETER.fullmatch(value)
-        if whole is not None and whole.group(1) in values:
+        if whole is not None and whole.group(1) in values and whole.group(2) is None:
             return values[whole.group(1)]
         return _PARAMETER.sub(lambda found: _text(found, values), value)
     if isinstance(value, dict):
@@ -308,7 +308,8 @@ def _text(found: re.Match[str], values: Mapping[str, Any]) -> str:
     value = values.get(name, found.group())
     if isinstance(value, bool) or value is None:
         return {True: "true", False: "false", None: ""}[value]
-    return f"{value:g}" if isinstance(value, float) else str(value)
+    text = f"{value:g}" if isinstance(value, float) else str(value)
+    return text.replace("-", " ").replace("_", " ") if found.group(2) and name in values else text
 
 
 # -- writing -----------------------------------------------------------------------------------------------------------
