@@ -10,8 +10,10 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from glent.core.errors import GlentError, near
+from glent.diagnose.faults.gestures import gesture_faults
 from glent.diagnose.faults.playing import playing_faults
 from glent.diagnose.faults.pointing import pointing_faults
+from glent.diagnose.faults.wires import wiring_faults
 from glent.diagnose.findings import CODES, STRICT, Examination, Finding
 from glent.diagnose.trial import Trial
 
@@ -117,6 +119,8 @@ def _unused(path: str, code: str, window: tuple[float, float]) -> Finding:
 def _suspicions(game: Trial) -> Iterator[Suspicion]:
     yield from pointing_faults(game)
     yield from playing_faults(game)
+    yield from gesture_faults(game)
+    yield from wiring_faults(game)
 
 
 def _mend(build: Callable[[], Router], size: tuple[float, float] | None, suspicion: Suspicion) -> Mend | None:

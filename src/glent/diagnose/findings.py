@@ -37,6 +37,13 @@ CODES = {
     "no-key-reaches": "focus stops at a node that no direction leads to",
     "focus-trap": "focus stops at a node that no direction leads away from",
     "drag-loses": "a handler for drags never gets one, another gesture always wins",
+    "gesture-only": "a handler hears a gesture, and nothing there can be done by single presses (WCAG 2.5.7)",
+    "popup-gap": "what shows as a node is pointed at is gone before the pointer is there",
+    "key-twice": "two nodes wait for the same shortcut, and only the one in front hears it",
+    "wide-button": "a button takes presses far away from what is seen of it",
+    "unbound-name": "a name is told by the UI and bound by nothing, or bound by the game and told by nothing",
+    "gone-target": "a node is to do something to one that is not there",
+    "facts-schema": "facts that code has changed are not what the schema of the scene's file allows",
     "unused-suppression": "a finding is suppressed that is not there, or has no such code",
 }
 """Each code, with the fault in a sentence."""

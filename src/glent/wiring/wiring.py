@@ -224,6 +224,11 @@ class Wiring:
             ]
         )
 
+    @property
+    def is_bound(self) -> bool:
+        """Whether the game has bound anything."""
+        return bool(self._binds)
+
     def problems(self) -> tuple[Problem, ...]:
         """All that does not fit, as it is now: in the scene, and between it and the game."""
         return (*self._doubled(), *self._between())

@@ -1,50 +1,48 @@
-"""Faults that players stumble over: sizes, names, keys, modals, cursors, gestures, wiring."""
+"""Faults that players stumble over: sizes, names, keys, modals, cursors."""
 
 from __future__ import annotations
 
 from functools import partial
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
+from glent.controls.captions import caption_of
 from glent.core.scene.layer import Layer
 from glent.diagnose.findings import Mend, Suspicion
 from glent.diagnose.focus_map import focus_map, ground
 from glent.diagnose.trial import Trial, is_interactive, points_of
-from glent.wiring.wiring import wiring_of
 
 if TYPE_CHECKING:
-    from collections.abc import Iterator, Mapping
+    from collections.abc import Iterator
 
     from glent.core.scene.node import Node
     from glent.core.scene.scene import Scene
 
 __all__ = ["playing_faults"]
 
+LETTER, LINE = 10.0, 24.0
+"""Pixels of a letter and a line, about."""
+TOO_WIDE, TIMES = 0.12, 20.0
+"""The part of the window, and how often the size of its words, from which a button is wide."""
 LEAST, EASY = 24.0, 44.0
 """Pixels of a target by WCAG 2.5.8 (AA) and 2.5.5 (AAA)."""
-WIRED = {"copied along": "copied-wiring", "doubled": "doubled-name"}
-SHOWS = ("show", "toggle", "open")
-TRIED = 3
-"""Points that a proof drags from."""
 
 
 def playing_faults(game: Trial) -> Iterator[Suspicion]:
-    """Suspicions about what is small, nameless, unreachable by key, or wired wrong."""
+    """Suspicions about what is small, far too large, nameless, or unreachable by key."""
     scene = game.scene
     shown = [node for layer in scene.layers for node in layer.walk() if node.is_visible and not node.made_for_now]
     targets = [node for node in shown if _is_target(node)]
     for node in targets:
         yield from _size_faults(game, node, targets)
+        if node.role == "button":
+            yield from _wide(node, scene.window)
         if node.is_control and not node.accessible_name and node.focusable is not False:
             yield _nameless(node)
     yield from _name_faults(targets)
     yield from _focus_faults(scene)
-    yield from _wiring_faults(scene)
     for layer in scene.layers:
         if layer.is_visible and "pointer" in layer.claims:
             yield from _cursor_faults(layer)
-    for node in shown:
-        if node.listens("drag") or node.listens("drag_start"):
-            yield _drag_loses(node, scene.window)
 
 
 def _is_target(node: Node) -> bool:
@@ -136,6 +134,36 @@ def _small(code: str, node: Node, wanted: float, least: float, near: tuple[Node,
 
 def _beyond(side: float, wanted: float) -> float:
     return max(0.5, (wanted - side) / 2.0 - 0.5)
+
+
+def _wide(node: Node, size: tuple[float, float]) -> Iterator[Suspicion]:
+    """A button that fills far more than its words. One with a picture, or with more in it than words, shows itself."""
+    words = caption_of(node)
+    if not words or "picture" in node.facts or any(child.solidity != "ghost" for child in node.children):
+        return
+    scale = _scale(node)
+    wide, tall = node.size[0] * scale, node.size[1] * scale
+    seen = max(len(line) for line in words.splitlines()) * LETTER, len(words.splitlines()) * LINE
+    if wide * tall < TOO_WIDE * size[0] * size[1] or wide * tall < TIMES * seen[0] * seen[1]:
+        return
+    path = node.path
+    x, y = node.scene.point(node, node.size[0] / 2.0, node.size[1] / 2.0) if node.scene is not None else (0.0, 0.0)
+    far = max(points_of(node, size), key=lambda at: abs(at[0] - x) + abs(at[1] - y), default=None)
+    if far is None:
+        return
+
+    def shown(game: Trial) -> str | None:
+        verdict = game.press(*far)
+        if not game.gives(path, verdict):
+            return None
+        away = abs(far[0] - x) + abs(far[1] - y)
+        return f"a press at {far[0]:g}, {far[1]:g}, {away:.0f} pixels from “{words}”, is its own"
+
+    width, height = round(seen[0] + 3 * LETTER), round(seen[1] + LINE)
+    smaller = node.place.replace(right=None, bottom=None, width=width, height=height)
+    mend = Mend(path, "place", smaller, f"make {path} {width} by {height} pixels")
+    sentence = f"{path} is {wide:.0f} by {tall:.0f} pixels, and all that is seen of it is “{words}”"
+    yield Suspicion("wide-button", (path,), sentence, shown, (mend,))
 
 
 # -- names -------------------------------------------------------------------------------------------------------------
@@ -248,89 +276,3 @@ def _cursor_faults(layer: Layer) -> Iterator[Suspicion]:
 
     mend = Mend(path, "cursor", "shown", f"let {path} show the cursor")
     yield Suspicion("no-cursor", (path,), f"{path} claims the pointer, and shows no cursor", shown, (mend,))
-
-
-# -- gestures ----------------------------------------------------------------------------------------------------------
-
-
-def _drag_loses(node: Node, size: tuple[float, float]) -> Suspicion:
-    path = node.path
-    points = points_of(node, size)
-    ways = {"x": [(80.0, 0.0)], "y": [(0.0, 80.0)]}.get(node.axis or "", [(80.0, 0.0), (0.0, 80.0)])
-
-    def shown(game: Trial) -> str | None:
-        heard: list[object] = []
-        winners = []
-        for kind in ("drag_start", "drag"):
-            game[path].on(kind, heard.append)
-        for x, y in points[:TRIED]:
-            for dx, dy in ways:
-                told = game.drag(x, y, dx, dy)
-                if heard:
-                    return None
-                winners += [one for one in told if one.split()[0] in ("drag_start", "drag", "scroll", "swipe", "pinch")]
-                game.wait(1.0)
-        if not winners:
-            return None  # nothing at all wins there: another fault
-        return f"drags from {min(len(points), TRIED)} points of it were tried: {winners[0]} came of it"
-
-    return Suspicion("drag-loses", (path,), f"{path} listens for drags, and another gesture always wins", shown)
-
-
-# -- wiring ------------------------------------------------------------------------------------------------------------
-
-
-def _wiring_faults(scene: Scene) -> Iterator[Suspicion]:
-    for problem in wiring_of(scene).problems():
-        code = WIRED.get(problem.kind)
-        if code is not None:
-            yield Suspicion(
-                code, problem.places, problem.sentence, partial(_still_wired, problem.kind, problem.name), (), True
-            )
-    for layer in scene.layers:
-        for node in layer.walk():
-            if not node.visible and node.parent is not None:
-                yield from _shown_by_itself(node)
-
-
-def _still_wired(kind: str, name: str, game: Trial) -> str | None:
-    problems = wiring_of(game.scene).problems()
-    if any(one.kind == kind and one.name == name for one in problems):
-        return f"whoever listens for {name} hears both of them"
-    return None
-
-
-def _does(node: Node) -> list[Mapping[str, Any]]:
-    wiring = (node.notes or {}).get("wiring") or {}
-    return list(wiring.get("does", ())) if hasattr(wiring, "get") else []
-
-
-def _shown_by_itself(hidden: Node) -> Iterator[Suspicion]:
-    scene = hidden.scene
-    if scene is None:
-        return
-    showers = [
-        node
-        for layer in scene.layers
-        for node in layer.walk()
-        for action in _does(node)
-        if action.get("act") in SHOWS and action.get("node") == hidden.path
-    ]
-    commands = ((hidden.notes or {}).get("wiring") or {}).get("commands") or {}
-    if not showers or any(not one.is_within(hidden) for one in showers) or any(one in commands for one in SHOWS):
-        return
-    path = hidden.path
-    by = showers[0].path
-
-    def shown(game: Trial) -> str | None:
-        here = game[path]
-        if here.is_visible:
-            return None
-        verdict = game.router.activate(game[by])
-        if game[path].is_visible:
-            return None
-        return f"{by} was asked to act: {verdict.why}"
-
-    mend = Mend(path, "visible", True, f"show {path} at the beginning")
-    sentence = f"{path} is hidden, and only {by}, which lies in it, shows it"
-    yield Suspicion("only-itself-shows", (path, by), sentence, shown, (mend,))
