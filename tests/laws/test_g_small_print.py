@@ -5,7 +5,7 @@ from __future__ import annotations
 import pytest
 
 from desk import Desk
-from glent import Feel, KeySample, Place, RaySample, Reason, Recogniser, Router, Scene, TipSample
+from glent import Feel, KeySample, Place, RaySample, Reason, Recogniser, Router, Scene, SceneError, TipSample
 
 BOX = (0, 0, 40, 40)
 
@@ -147,3 +147,82 @@ def test_w3_what_the_world_was_told_of_a_stick_near_its_middle_is_lifted_when_th
     assert verdict.lifts == (f"pad0/{control}",)
     assert not desk.hand.pad(control, 0.0).world
     assert desk.router.take_lifts() == ()
+
+
+def test_g4_a_list_that_grows_while_it_springs_back_from_its_end_goes_on_from_there() -> None:
+    desk = Desk()
+    area = desk.add("area", (0, 0, 100, 100), scrolls=True, axis="y", content=(100, 300))
+    area.scroll = (0, 195)
+    finger = desk.finger
+    finger.move((50.0, 80.0))
+    finger.press()
+    finger.move((50.0, 10.0), steps=3)  # beyond its end, and fast
+    finger.release()
+    desk.router.tick(finger.time + 0.05)
+    beyond = area.scroll[1]
+    assert beyond > 200.0
+    area.content = (100, 320)
+    for step in range(200):
+        desk.router.tick(finger.time + 0.06 + step * 0.02)
+    assert desk.errors == []
+    assert area.scroll[1] == 220.0, "it comes to rest at the new end"
+
+
+def test_g5_who_has_won_cannot_win_again_and_who_has_no_pointer_wins_nothing() -> None:
+    told: list[str] = []
+
+    class Twice(Recogniser):
+        name = "own:twice"
+
+        def wants(self, contact: object) -> bool:
+            return True
+
+        def claimed(self) -> None:
+            told.append("claimed")
+
+        def moved(self, contact: object) -> None:
+            told.append(f"won again: {self.claim()}" if self.won else f"won: {self.claim()}")
+
+        def released(self, contact: object) -> None:
+            made.append(self)
+
+    made: list[Twice] = []
+    desk = Desk(crate={"box": (0, 0, 100, 100)})
+    desk["crate"].recognise(Twice)
+    desk.hand.move((10.0, 10.0))
+    desk.hand.press()
+    desk.hand.move((60.0, 60.0), steps=3)
+    assert told == ["claimed", "won: True", "won again: False", "won again: False"]
+    desk.hand.release()
+    assert made[0].claim() is False
+    assert desk.errors == []
+
+
+def test_r7_calls_for_each_time_stop_and_a_closed_router_sends_nothing() -> None:
+    desk = Desk(a={"box": BOX})
+    times: list[float] = []
+    each = desk.router.each_time(times.append)
+    desk.router.tick(1.0)
+    each.stop()
+    each.stop()
+    desk.router.tick(2.0)
+    assert times == [1.0]
+    assert desk.router.send(desk["a"], "desk:bell") is False
+    desk.router.close()
+    with pytest.raises(SceneError, match="not in a scene that this router serves"):
+        desk.router.send(desk["a"], "desk:bell")
+
+
+def test_m1_a_modal_behind_another_does_not_get_the_focus_as_its_first_stop_comes() -> None:
+    desk = Desk()
+    for number, name in enumerate(("first", "second")):
+        desk.scene.layer(name, order=5 + number, modal=True)
+    stop = desk.scene["first"].add("stop", role="button", enabled=False, place=Place(0, 0, width=20, height=20))
+    desk.router.settle()
+    stop.enabled = True
+    desk.router.settle()
+    desk.hand.wait(0.1)
+    assert desk.router.seat().focus is None
+    desk.scene["second"].visible = False
+    desk.router.settle()
+    assert desk.router.seat().focus is stop

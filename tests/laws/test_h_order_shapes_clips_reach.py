@@ -278,6 +278,68 @@ def test_h8_every_node_can_say_why(scene: Scene, at: list) -> None:
                 assert not one.by.visible
 
 
+@st.composite
+def played_scenes(draw: st.DrawFn) -> Scene:
+    """A scene with controls, modals, layers of another seat, and a panel and a spot that its camera sees."""
+    scene = draw(scenes(most=12))
+    scene.camera = glent.Camera((0.0, 0.0, 2.0), (0.0, 0.0, 0.0), fov=60)
+    if draw(st.booleans()):
+        panel = scene.panel("board", (2.0, 1.0), (200.0, 100.0), two_sided=draw(st.booleans()),
+                            facing=draw(st.sampled_from([(0.0, 0.0, 1.0), (0.4, 0.0, 1.0), (0.0, 0.0, -1.0)])),
+                            reverse=draw(st.sampled_from(["through", "blocked"])))  # fmt: skip
+        plate = panel.add("plate", solidity=draw(st.sampled_from(["solid", "glass"])))
+        plate.add("key", role="button", place=Place(20, 10, width=90, height=60), enabled=draw(st.booleans()))
+    if draw(st.booleans()):
+        scene.spot("buoy", glent.Sphere(0.6), (0.3, 0.0, draw(st.sampled_from([-1.0, 0.5]))), role="button")
+    nodes = list(scene.walk())
+    for _ in range(draw(st.integers(0, 5))):
+        node = draw(st.sampled_from(nodes))
+        term = draw(st.sampled_from(["modal", "seats", "blocked", "click", "enter", "reach", "claims", "sliding"]))
+        if term == "modal" and not isinstance(node, glent.Spot):
+            node.modal = True
+        elif term in ("seats", "blocked"):
+            node.seats, node.for_others = ["two"], "blocked" if term == "blocked" else "through"
+        elif term in ("click", "enter"):
+            node.on(term, lambda event: None)
+        elif term == "reach":
+            node.reach = {"touch": 15}
+        elif isinstance(node, glent.Layer):
+            node.claims, node.transition = ["pointer"], "ignores" if term == "sliding" else None
+    return scene
+
+
+@pytest.mark.long
+@settings(max_examples=60, deadline=None, suppress_health_check=list(HealthCheck))
+@given(played_scenes(), st.lists(points, min_size=1, max_size=4), st.sampled_from(["mouse", "touch"]))
+def test_h8_why_agrees_with_the_router_with_controls_modals_seats_and_panels(scene: Scene, at: list, kind: str) -> None:
+    router = glent.Router(scene)
+    router.add_seat("two", ["keys2"])
+    time = 0.0
+    for x, y in at:
+        found = why(router, x, y, kind)
+        hits = router.hits(x, y, kind=kind)
+        assert [one.node for one in found if one.hit] == [hit.node for hit in hits]
+        offered = {one.node for one in found if one.outcome in (Outcome.OFFERED, Outcome.REACHED)}
+        assert offered == {hit.node for hit in hits if hit.offered}
+        sentences = {one.node: one.sentence for one in found}
+        time += 10.0
+        verdict = router.feed(glent.PointerSample(time, "press", x, y, f"pointer {time}", kind, 0, 1))
+        if verdict.owner is not None:
+            # It is the control that was pressed, of which a part was hit.
+            assert any(node.is_within(verdict.owner) for node in offered), (verdict, sentences)
+            assert verdict.owner.is_enabled
+        elif verdict.world:
+            assert not any(node.effective_solidity == "solid" and not isinstance(node, glent.Spot) for node in offered)
+        elif offered:
+            last = [hit.node for hit in hits if hit.offered][-1]
+            (told,) = (one for one in found if one.node is last)
+            blocked = any(one.outcome in (Outcome.MODAL, Outcome.BLOCKED, Outcome.SEAT) for one in found)
+            named = verdict.reason in (glent.Reason.CLAIMED, glent.Reason.TRANSITION, glent.Reason.MODAL,
+                                       glent.Reason.OTHER_SEAT, glent.Reason.REVERSE)  # fmt: skip
+            assert told.disabled is not None or blocked or named, (verdict, sentences)
+        router.feed(glent.PointerSample(time, "cancel", x, y, f"pointer {time}", kind))
+
+
 def test_h8_each_reason_names_who_decided() -> None:
     desk = Desk(
         hide={"visible": False}, hide__a={"solidity": "solid"},

@@ -8,7 +8,19 @@ from typing import Any
 import pytest
 
 from desk import Desk
-from glent import Bindings, KeySample, PadSample, Place, PointerSample, Reason, TickSample
+from glent import (
+    Bindings,
+    KeySample,
+    PadSample,
+    Place,
+    PointerSample,
+    Reason,
+    Router,
+    SampleError,
+    Scene,
+    TickSample,
+)
+from glent.diagnose import why_key
 
 
 class Helm(Desk):
@@ -530,3 +542,46 @@ def test_w3_alt_graph_makes_text_and_a_key_may_be_known_by_its_value() -> None:
     desk.hand.key("NumpadEnter", "up")
     desk.hand.key("ControlLeft", "up")
     assert desk.hand.key("NumpadEnter", key="Enter").reason is Reason.PRESSED
+
+
+def test_w4_who_is_asked_for_a_key_is_told_in_order() -> None:
+    scene = Scene((400, 300))
+    desk = scene.layer("desk", claims=["keys"])
+    horn = desk.add("horn", role="button", label="Horn", place=Place(10, 10, width=60, height=40))
+    name = desk.add("name", role="textbox", label="Name", place=Place(110, 10, width=60, height=40))
+    horn.on("key_down", lambda event: event.code == "KeyQ" and event.take())
+    for node in (horn, name):
+        node.on("harbour:bell", lambda event: None)
+    router = Router(scene)
+    seat = router.seat()
+    seat.bindings = Bindings({"harbour:bell": ["KeyB"]})
+
+    def asked(code: str) -> tuple[list[str], str, bool]:
+        told = why_key(router, code)
+        return list(told.asked), told.story.sentences[0], told.story.verdict.world
+
+    claims = "desk claims the keys: what nobody wants does not come to the world"
+    ear = "nothing has the focus, so desk hears keys first"
+    assert asked("KeyW") == (
+        [ear, "no handler for key_down is on desk, or above", "KeyW is bound to nothing", claims],
+        "desk claims the KeyW key for as long as it shows, so the world does not get it; the world does not get it",
+        False,
+    )
+    sentences, verdict, _ = asked("KeyB")
+    assert sentences[2] == "KeyB is bound to harbour:bell: desk/name hears it; desk/horn would hear it if that did not"
+    assert verdict.startswith("the KeyB key is a shortcut that desk/name listens for")
+    seat.set_focus(horn, True)
+    assert asked("KeyQ")[0][:2] == [
+        "the focus is on desk/horn, and the keys are the UI's",
+        "key_down is heard by desk/horn",
+    ]
+    assert asked("Enter")[0][2] == "Enter activates what has the focus"
+    seat.set_focus(name, True)
+    assert asked("KeyK")[0][0] == "desk/name has the focus and takes text: KeyK makes text, or edits it, and is its own"
+    ask = scene.layer("ask", order=5, modal=True, closed_by="back")
+    assert asked("KeyW")[0][0] == "ask is modal: nothing outside of it hears keys"
+    assert asked("Escape")[0][-1] == "Escape means back: it would close ask"
+    assert not ask.visible
+    assert asked("right_cluster_right")[1].startswith("nothing of the UI has asked for the right_cluster_right of pad0")
+    with pytest.raises(SampleError, match="expected such as pad0"):
+        why_key(router, "right_cluster_right", "keys")

@@ -23,6 +23,8 @@ from glent import (
 from glent.testing import Hand
 from quay import Quay
 
+Vector3 = tuple[float, float, float]
+
 # -- X1: the nearest wins --------------------------------------------------------------------------------------------
 
 
@@ -367,3 +369,81 @@ def test_g7_thresholds_are_degrees_for_rays_and_carried_along_by_a_panel_that_mo
     quay.wand.aim("board/crate")
     quay.wand.release()
     assert quay.said() == ["click crate"]  # 68 degrees in the world, and none on the panel
+
+
+# -- reach, and many rays --------------------------------------------------------------------------------------------
+
+
+@pytest.mark.parametrize("way", [(-1.0, 0.0), (1.0, 0.0), (0.0, 1.0), (0.0, -1.0)])
+@pytest.mark.parametrize(
+    ("position", "facing", "near", "far"),
+    [
+        ((0.0, 0.0, -0.6), (0.0, 1.0, 0.0), 3.5, 4.5),
+        ((-0.5, 0.0, -0.4), (0.0, 1.0, 0.0), 3.5, 4.5),
+        ((-0.6, 0.0, -0.4), (0.6, 1.0, 0.4), 3.5, 4.5),
+        ((0.4, 0.0, -2.5), (0.0, 1.0, 0.0), 3.0, 6.0),  # the more aslant, the less exact
+        ((1.5, 0.0, -1.5), (0.0, 1.0, 0.0), 3.0, 6.0),
+    ],
+)
+@pytest.mark.parametrize("reached", [True, False])
+def test_h5_a_ray_that_points_down_reaches_as_far_to_every_side(
+    position: Vector3, facing: Vector3, near: float, far: float, way: tuple[float, float], reached: bool
+) -> None:
+    beside = near if reached else far
+    scene = Scene((100, 100))
+    floor = scene.panel("floor", (4.0, 4.0), (400, 400), position=position, facing=facing, up=(0, 0, -1))
+    floor.add("key", place=Place(180, 180, width=40, height=40), role="button", reach={"ray": 4})
+    router = Router(scene)
+    eye = (0.0, 2.0, 0.0)
+    middle = scene.to_world(floor["key"], 20.0 + 20.0 * way[0], 20.0 + 20.0 * way[1])  # the middle of an edge
+    farther = scene.to_world(floor["key"], 20.0 + 21.0 * way[0], 20.0 + 21.0 * way[1])
+    to, out = ([a - b for a, b in zip(at, eye, strict=True)] for at in (middle, farther))
+    # Turn from the edge outwards, square to the way there, by so many degrees.
+    side = [b - a for a, b in zip(to, out, strict=True)]
+    long = math.sqrt(sum(one * one for one in to))
+    along = sum(a * b for a, b in zip(side, to, strict=True)) / (long * long)
+    square = [a - along * b for a, b in zip(side, to, strict=True)]
+    size = math.sqrt(sum(one * one for one in square))
+    aside = math.tan(math.radians(beside)) * long
+    aim = tuple(a + b / size * aside for a, b in zip(to, square, strict=True))
+    found = [hit.node.name for hit in router.hits_ray(eye, aim)]
+    assert ("key" in found) is reached
+
+
+@pytest.mark.parametrize(("beside", "reached"), [(8.0, True), (12.0, False)])
+def test_x4_an_orthographic_camera_reaches_by_pixels_of_the_screen(beside: float, reached: bool) -> None:
+    scene = Scene((200, 100))
+    scene.camera = Camera((0.0, 0.0, 2.0), (0.0, 0.0, 0.0), fov=None, height=2.0)  # 50 pixels a metre
+    panel = scene.panel("board", (2.0, 1.0), (200, 100))
+    panel.add("key", place=Place(80, 30, width=40, height=40), role="button", reach={"touch": 10})
+    router = Router(scene)
+    right = router.scene.point(panel["key"], 40.0, 20.0)
+    hits = router.hits(right[0] + beside, right[1], kind="touch")
+    assert ("key" in [hit.node.name for hit in hits]) is reached
+
+
+def test_x4_what_a_solid_layer_covers_is_not_hovered_in_the_world_behind_it() -> None:
+    scene = Scene((200, 100))
+    scene.camera = Camera((0.0, 0.0, 2.0), (0.0, 0.0, 0.0), fov=60)
+    board = scene.panel("board", (2.0, 1.0), (200, 100))
+    key = board.add("key", place=Place(50, 20, width=100, height=60), role="button")
+    shutter = scene.layer("hud").add("shutter", solidity="solid", seats=["main"])
+    router = Router(scene)
+    router.add_seat("two", ["keys2"])
+    hand = Hand(router)
+    hand.move((100.0, 50.0))
+    assert (shutter.hovered, key.hovered) == (True, False)
+    assert [hit.node.name for hit in router.hits(100.0, 50.0) if hit.offered] == ["shutter"]
+    shutter.visible = False
+    router.settle()
+    assert key.hovered
+
+
+def test_x1_many_rays_are_answered_one_by_one_too_where_they_meet_nothing():
+    quay = Quay(water=False)
+    quay.add("send", (20, 20, 60, 60), reach={"ray": 3})
+    ways = [(0.0, 0.0, -1.0), (0.0, 0.0, 1.0), (0.24, 0.0, -1.0)]
+    found = quay.router.hits_rays((0.0, 1.5, 0.0), ways)
+    for number, way in enumerate(ways):
+        first = next((hit for hit in quay.router.hits_ray((0.0, 1.5, 0.0), way) if hit.offered), None)
+        assert found.nodes[number] is (first.node if first is not None else None)

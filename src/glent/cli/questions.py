@@ -50,6 +50,7 @@ __all__ = ["check_command", "focus", "why_command"]
 @click.argument("y", type=float, required=False)
 @click.option("--ray", type=RAY, metavar="OX OY OZ DX DY DZ", help="A ray in the world instead of X and Y, metres.")
 @click.option("--node", "path", metavar="PATH", help="Why this node does not get its press, and what would let it.")
+@click.option("--key", metavar="CODE", help="Who is asked for this key, such as KeyW, or this button of a pad.")
 @click.option("--recording", type=RecordingParam(), help="A recording, of which --at chooses a sample.")
 @click.option("--at", type=float, help="The story of the first sample of --recording at this time or later, seconds.")
 @click.option("--kind", type=click.Choice(["mouse", "touch", "pen"]), default="mouse", help="Touch has a longer reach.")
@@ -63,6 +64,7 @@ def why_command(
     y: float | None,
     ray: tuple[float, ...] | None,
     path: str | None,
+    key: str | None,
     recording: Path | None,
     at: float | None,
     kind: str,
@@ -74,12 +76,15 @@ def why_command(
     """Say what lies at the point X, Y of the window in SCENE, front to back, and what ruled the others out.
 
     With --ray, the same along a ray in the world: from a point, in a direction, in metres. With --node, why a node does
-    not get its press; with --recording and --at, the story of a sample.
+    not get its press; with --key, who is asked for a key; with --recording and --at, the story of a sample.
     """
     from glent.diagnose import why, why_ray
 
-    if sum(one is not None for one in (x, ray, path, recording)) > 1:
-        raise click.UsageError("give X and Y, or --ray, --node or --recording, and not several of them")
+    if sum(one is not None for one in (x, ray, path, key, recording)) > 1:
+        raise click.UsageError("give X and Y, or --ray, --node, --key or --recording, and not several of them")
+    if key is not None:
+        _tell_key(router_for(scene, window)[0], key, as_json)
+        return
     if path is not None:
         _tell_node(scene, path, window, as_json)
         return
@@ -119,6 +124,20 @@ def _tell_node(source: SceneSource, path: str, window: tuple[float, float] | Non
             click.echo(f"    what would let it: {mend}")
     if not told.gets_it:
         raise SystemExit(1)
+
+
+def _tell_key(router: Router, code: str, as_json: bool) -> None:
+    from glent.diagnose import why_key
+
+    told = why_key(router, code)
+    if as_json:
+        emit({"key": code, "asked": list(told.asked), "sentences": list(told.story.sentences),
+              "world": told.story.verdict.world})  # fmt: skip
+        return
+    for sentence in told.asked:
+        click.echo(sentence)
+    for number, sentence in enumerate(told.story.sentences):
+        click.echo(f"{'so' if not number else '  '} {sentence}")
 
 
 def _tell_sample(

@@ -5,6 +5,7 @@ from __future__ import annotations
 from glent.diagnose.check import check, examine
 from glent.diagnose.findings import CODES, STRICT, Examination, Finding, Mend
 from glent.diagnose.focus_map import FocusMap, FocusStop, focus_map
+from glent.diagnose.key_story import KeyStory, why_key
 from glent.diagnose.kind_map import MAPS, kind_map
 from glent.diagnose.map_change import MapChange, map_change
 from glent.diagnose.pass_map import PassMap, Zone, pass_map
@@ -23,6 +24,7 @@ __all__ = [
     "Finding",
     "FocusMap",
     "FocusStop",
+    "KeyStory",
     "MapChange",
     "Mend",
     "NodeStory",
@@ -44,6 +46,7 @@ __all__ = [
     "spans_of",
     "standing",
     "why",
+    "why_key",
     "why_node",
     "why_ray",
     "why_sample",

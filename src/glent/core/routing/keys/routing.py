@@ -32,7 +32,7 @@ if TYPE_CHECKING:
     from glent.core.routing.state import State
     from glent.core.scene.node import Node
 
-__all__ = ["KeyPresses", "activate"]
+__all__ = ["KeyPresses", "activate", "makes_text", "shortcut_listener"]
 
 NAVIGATE = {
     "navigate_left": "left",
@@ -185,7 +185,7 @@ class KeyPresses:
 
     def _shortcut(self, seat: Seat, press: KeyPress, held: KeyHold, action: str, time: float) -> Verdict | None:
         """Send a shortcut of the game's own to the node that listens for it; None if none does."""
-        node = _listener(seat.view, action)
+        node = shortcut_listener(seat.view, action)
         if node is None:
             return None
         data = {"device": press.device, "code": press.code, "action": action}
@@ -465,7 +465,7 @@ def activate(dispatcher: Dispatcher, node: Node, device: str, time: float, seat:
     return False
 
 
-def _listener(view: SeatView, action: str) -> Node | None:
+def shortcut_listener(view: SeatView, action: str) -> Node | None:
     """The node that gets a shortcut, or None: of the layers front to back, then of what stands in the world, the latest
     first. Cost: a walk of the scene, if anything listens for it at all."""
     scene = view.scene
