@@ -226,3 +226,19 @@ def test_m1_a_modal_behind_another_does_not_get_the_focus_as_its_first_stop_come
     desk.scene["second"].visible = False
     desk.router.settle()
     assert desk.router.seat().focus is stop
+
+
+@pytest.mark.parametrize("solidity", ["ghost", "hollow"])
+def test_g4_a_burst_stays_with_its_area_behind_a_ghost_that_slides_in(solidity: str) -> None:
+    desk = Desk()
+    outer = desk.add("outer", (0, 0, 100, 100), scrolls=True, axis="y", content=(100, 500))
+    inner = outer.add("inner", place=Place(0, 0, width=100, height=60), scrolls=True, axis="y", content=(100, 80))
+    veil = desk.scene.layer("veil", order=3)
+    veil.solidity = solidity
+    desk.hand.move((50.0, 30.0))
+    desk.hand.wheel(1.0)
+    assert (inner.scroll[1], outer.scroll[1]) == (20.0, 0.0)
+    veil.transition = "ignores"
+    verdict = desk.hand.wheel(1.0)
+    assert outer.scroll[1] == 0.0
+    assert (verdict.reason is Reason.AT_END) is (solidity == "ghost")
