@@ -18,6 +18,7 @@ from rich.progress import track
 from rich.table import Table
 
 import building
+import comparing
 import declaring
 import flowing
 import focusing
@@ -247,6 +248,7 @@ ROWS: list[tuple[str, Callable[[], float], str, float, float]] = [
     *mirroring.ROWS,
     *declaring.ROWS,
     *watching.ROWS,
+    *comparing.ROWS,
     ("a frame of 200 controls with a slider that moves, beyond the drag itself", moving_slider, "idle moves", 10, 5),
     ("memory a node, index included", memory, "KiB", 1.5, 0.8),
     ("import glent, against import numpy", importing, "×", 1.6, 1.2),

@@ -19,7 +19,9 @@ from glent.cli.terminal import shown_file
 from glent.demo import SCENES
 from glent.demo.worlds import world_for
 from glent.diagnose import CODES, STRICT, Finding, check, examine, why_node
-from glent.formats import FileError, read_scene, scene_document, write_scene
+from glent.formats import FileError, Recording, read_scene, scene_document, write_scene
+from glent.review import compare
+from glent.testing import Hand
 from glent.wiring import Rehearsal
 from glent.wiring.wiring import wiring_of
 
@@ -80,6 +82,32 @@ def test_d2_each_broken_scene_is_caught_by_its_code_alone_and_its_mend_cures_it(
     assert before != after
     changed = {tuple(one.mend.path.split("/")) for one in found if one.mend is not None}
     assert set(differences(before, after)) <= changed
+
+
+@pytest.mark.parametrize("path", BROKEN, ids=lambda path: path.stem)
+def test_d2_a_mend_changes_nothing_but_what_the_finding_is_about(path: Path) -> None:
+    """As players notice it: all over the window is clicked, in the game as it was and in the mended one."""
+    found = [one for one in found_in(path, code_of(path)) if one.mend is not None]
+    about = {node for one in found for node in (*one.nodes, one.mend.path if one.mend is not None else "")}
+
+    def mended(recording: object) -> Router:
+        router = played(path)
+        for one in found:
+            if one.mend is not None:
+                setattr(router.scene[one.mend.path], one.mend.name, one.mend.value)
+        router.settle()
+        return router
+
+    router = played(path)
+    width, height = router.scene.window
+    recording = Recording((width, height))
+    hand = Hand(router, tap=recording.add)
+    for number in range(96):
+        hand.click((width * (number % 12 + 0.5) / 12, height * (number // 12 + 0.5) / 8))
+        hand.pause(1.0)
+    for change in compare(lambda recording: played(path), mended, recording).changes:
+        paths = {change.was.to, change.now.to, *(one for _, *ends in change.receivers for one in ends if one)}
+        assert any(one == node or one.startswith(f"{node}/") for one in paths for node in about), change
 
 
 def differences(before: dict[str, Any], after: dict[str, Any], path: tuple[str, ...] = ()) -> set[tuple[str, ...]]:

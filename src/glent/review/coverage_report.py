@@ -12,7 +12,6 @@ from typing import TYPE_CHECKING, Any
 from glent.core.routing.reasons import LAW_NAMES, LAWS
 from glent.diagnose import pass_map
 from glent.extras import needs
-from glent.figures import draw_heat
 from glent.formats import text
 
 if TYPE_CHECKING:
@@ -125,6 +124,8 @@ def write_coverage(found: Coverage, scene: Scene, path: str | Path, title: str) 
 
 
 def _picture(found: Coverage, scene: Scene, title: str) -> str:
+    from glent.figures import draw_heat  # it takes its time, and comparing needs none
+
     with TemporaryDirectory() as folder:
         file = Path(folder) / "heat.png"
         near = [(one.x, one.y) for one in found.near_misses()]

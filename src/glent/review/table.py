@@ -22,7 +22,7 @@ if TYPE_CHECKING:
 
 __all__ = ["comparison_table", "write_comparisons"]
 
-GROUP = 10_000
+GROUP = 2_000
 """Rows that are written at once."""
 COLUMNS = {
     "recording": "string",
