@@ -31,7 +31,7 @@ def run(*words: object, code: int = 0) -> str:
 
 
 def test_demo_tells_a_newcomer_what_happened_on_one_screen(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
-    # What it prints without options is the text of its picture: another test compares the two.
+    # What it prints without options is the text of its picture.
     said = (ROOT / "examples/terminal_text/demo.txt").read_text()
     assert len(said.splitlines()) <= 46
     for part in ("Kelp Harbour", "gallery", "to the world", "byte for byte", "keys/KeyW", "glent play", "--full",
@@ -39,14 +39,18 @@ def test_demo_tells_a_newcomer_what_happened_on_one_screen(tmp_path: Path, monke
         assert part in said
     kept: list[Any] = []
     monkeypatch.setattr(tours, "tour", lambda *given, once=tours.tour: kept.append(once(*given)) or kept[0])
-    full = run("demo", "--out", tmp_path, "--full")
+    monkeypatch.chdir(tmp_path)
+    full = run("demo", "--full")
+    tmp_path /= "build/demo"
     for part in ("inputs was fed", "10.", "byte for byte the same", "which is solid", "lifted: mouse/primary"):
         assert part in full
     for name in ("map.png", "timeline.png", "events.jsonl"):
         assert (tmp_path / name).stat().st_size > 10_000
         assert name in full.replace("\n", "")
     monkeypatch.setattr(tours, "tour", lambda *given: kept[0])  # it takes its time, and once is enough
-    told = json.loads(run("demo", "--out", tmp_path, "--json"))
+    plain = run("demo").rstrip().splitlines()
+    assert ["$ glent demo", *(line.rstrip() for line in plain)] == said.splitlines(), "run make shots"
+    told = json.loads(run("demo", "--json"))
     assert len(told["decisions"]) == 10
     assert told["replays_the_same"]
     assert told["mending"]["cured"]

@@ -29,7 +29,9 @@ PAGES = [
     "docs/recordings.md",
     *CHAPTERS,
 ]
-EXAMPLES = sorted(path.name for path in (ROOT / "examples").glob("*.py") if path.name != "terminal_shots.py")
+DRAWN = ("terminal_shots.py", "live_shots.py")
+"""Examples that draw pictures, and have tests of their own."""
+EXAMPLES = sorted(path.name for path in (ROOT / "examples").glob("*.py") if path.name not in DRAWN)
 
 
 def blocks_of(path: Path) -> list[str]:
@@ -88,11 +90,17 @@ def test_examples_run_headless(name: str, tmp_path: Path) -> None:
         assert done.stdout.strip()
 
 
+def test_the_picture_of_the_live_view_in_its_window_is_drawn(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.syspath_prepend(str(ROOT / "examples"))
+    import_module("live_shots").overlay_shot(tmp_path)  # its page has tests of its own
+    assert (tmp_path / "live-window.png").stat().st_size > 10_000
+
+
 def test_terminal_pictures_show_what_the_commands_print_now(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.syspath_prepend(str(ROOT / "examples"))
     monkeypatch.chdir(tmp_path)
     shots = import_module("terminal_shots")
-    for name in shots.SHOTS:
+    for name in shots.SHOTS.keys() - {"demo"}:  # that takes its time, and has a test of its own
         kept = (shots.TEXTS / f"{name}.txt").read_text(encoding="utf-8")
         assert shots.printed(name) == kept, f"{name}.png is of an older version: run make shots"
     shots.draw(kept, tmp_path / "shot.png")

@@ -72,7 +72,7 @@ def examine(
                     mend = _read_mend(game, suspicion) if suspicion.only_reads else _mend(build, size, suspicion)
                     found[key] = Finding(suspicion.code, suspicion.nodes, suspicion.sentence, shown, mend, window)
     order = list(CODES)
-    scene = Trial(build).scene
+    scene = game.scene
     told: list[Finding] = []
     suppressed: list[tuple[Finding, str]] = []
     unused = _suppressions(scene)
