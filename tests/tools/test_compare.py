@@ -15,7 +15,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 import compared
-from glent import Router, SampleError, SeatError
+from glent import GlentError, Router, SampleError, SeatError
 from glent.cli import main
 from glent.cli.recordings import game_of
 from glent.demo import AT_QUAY, BRIDGE, QUAY, RECORDINGS
@@ -173,6 +173,8 @@ def test_d6_a_cluster_makes_the_same_bytes_and_loses_nothing_with_a_worker(tmp_p
 
     paths = many(tmp_path) * 3
     alone = list(compare_all(compared.plain, compared.foggy, paths))
+    with pytest.raises(GlentError, match="no Dask scheduler at kelp"):
+        next(compare_all(compared.plain, compared.foggy, paths, dask="kelp"))
     with LocalCluster(
         n_workers=2, threads_per_worker=1, dashboard_address=None, silence_logs=50, host="127.0.0.1"
     ) as cluster:

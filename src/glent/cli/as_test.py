@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import os
 import re
 from pathlib import Path
@@ -29,9 +30,9 @@ import pytest
 HERE = Path(__file__).parent
 
 
-@pytest.mark.glent({scene!r})
+@pytest.mark.glent({scene})
 def test_{function}(assert_same_events):
-    assert_same_events(HERE / {recording!r})
+    assert_same_events(HERE / {recording})
 '''
 
 
@@ -49,7 +50,7 @@ def write_test_case(path: Path, source: SceneSource, recording: Recording, name:
     write_recording(recording, played)
     scene = _scene_name(source, path.parent, len(recording.seats))
     check_same_events(game_named(scene, path.parent), played, write=True)
-    text = TEXT.format(name=name, scene=scene, function=_word(name), recording=played.name)
+    text = TEXT.format(name=name, scene=json.dumps(scene), function=_word(name), recording=json.dumps(played.name))
     path.write_text(text, encoding="utf-8")
     return [path, played, log_beside(played)]
 

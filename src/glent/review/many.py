@@ -185,7 +185,10 @@ class _Cluster:
 def _on_cluster(tasks: Iterable[Task], address: str) -> Iterator[Comparison]:
     with needs("dask", "comparing on a cluster"):
         from distributed import Client, KilledWorker
-    client: Any = Client(address, timeout="10s", set_as_default=False)  # type: ignore[no-untyped-call]
+    try:
+        client: Any = Client(address, timeout="10s", set_as_default=False)  # type: ignore[no-untyped-call]
+    except (OSError, ValueError) as error:
+        raise GlentError(f"there is no Dask scheduler at {address}: {error}") from None
     with client:
         threads = sum(client.nthreads().values())
         yield from _in_order(tasks, AHEAD * max(1, threads), _Cluster(client, KilledWorker))
