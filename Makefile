@@ -10,7 +10,9 @@ $(READY): pyproject.toml
 	@command -v $(PYTHON) >/dev/null || { echo "glent needs Python 3.11 or newer; set PYTHON=/path/to/python" >&2; exit 2; }
 	@test -x $(BIN)/python || $(PYTHON) -m venv $(VENV)
 	@echo "setting up $(VENV) (once) ..."
-	@$(BIN)/python -m pip install --quiet --disable-pip-version-check -e '.[dev]'
+	@$(BIN)/python -m pip install --quiet --disable-pip-version-check uv 2>/dev/null \
+		&& $(BIN)/uv pip install --quiet --python $(BIN)/python -e '.[dev]' \
+		|| $(BIN)/python -m pip install --quiet --disable-pip-version-check -e '.[dev]'
 	@touch $(READY)
 
 demo: $(READY)

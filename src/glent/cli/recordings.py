@@ -115,11 +115,10 @@ def replay_command(
 
 def _step_row(step: Step) -> dict[str, Any]:
     sample, verdict = step.sample, step.verdict
-    owner = verdict.owner.path if verdict.owner is not None else None
     return {
         "time": sample.time,
         "action": step.action,
-        "to": "world" if verdict.world else owner or "nobody",
+        "to": verdict.to,
         "why": verdict.why,
         "events": [f"{event.kind} {event.node.path}" for event in verdict.events],
         "lifts": list(verdict.lifts),

@@ -37,7 +37,7 @@ if TYPE_CHECKING:
     from glent.core.routing.router import Router
     from glent.core.routing.verdict import Verdict
     from glent.demo.worlds import World
-    from glent.diagnose import PassMap, Zone
+    from glent.diagnose import PassMap
     from glent.figures import ShownRay
 
 __all__ = ["map_command", "timeline", "tree", "view"]
@@ -291,7 +291,7 @@ def _show_map(found: PassMap, kind: str, out: Path | None) -> None:
 def _map_change(
     source: SceneSource, other: SceneSource, before: PassMap, after: PassMap, out: Path | None, as_json: bool
 ) -> None:
-    from glent.diagnose import map_change
+    from glent.diagnose.map_change import map_change, said_of
 
     change = map_change(before, after)
     if out is not None:
@@ -311,7 +311,7 @@ def _map_change(
         to = console()
         shown = table("pixels>", "went to", "goes to")
         for (was, now), many in list(change.moves.items())[:20]:
-            shown.add_row(f"{many:,}", _hand(*was), _hand(*now))
+            shown.add_row(f"{many:,}", said_of(was), said_of(now))
         if change.moves:
             to.print(shown)
         if len(change.moves) > 20:
@@ -322,11 +322,6 @@ def _map_change(
             to.print(f"the picture is in {out}")
     if change.moves:
         raise SystemExit(1)
-
-
-def _hand(path: str | None, zone: Zone) -> str:
-    """Who has a pixel, in words."""
-    return path or {"WORLD": "the world", "PASSED": "the world, through glass"}.get(zone.name, "nobody")
 
 
 @click.command()

@@ -15,10 +15,16 @@ if TYPE_CHECKING:
 
     from glent.diagnose.pass_map import PassMap
 
-__all__ = ["MapChange", "map_change"]
+__all__ = ["MapChange", "map_change", "said_of"]
 
 Hand = tuple[str | None, Zone]
 """Who has a pixel, by path, and what it comes to."""
+
+
+def said_of(hand: Hand) -> str:
+    """Who has a pixel, in words."""
+    path, zone = hand
+    return path or {Zone.WORLD: "the world", Zone.PASSED: "the world, through glass"}.get(zone, "nobody")
 
 
 @dataclass(frozen=True, slots=True)

@@ -22,7 +22,7 @@ if TYPE_CHECKING:
     from glent.core.routing.verdict import Verdict
     from glent.core.scene.node import Node
 
-__all__ = ["NodeStory", "SampleStory", "standing", "why_node", "why_sample"]
+__all__ = ["NodeStory", "SampleStory", "considered_for", "standing", "why_node", "why_sample"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -62,16 +62,20 @@ def why_sample(router: Router, sample: Sample) -> SampleStory:
 
     :raises SampleError: as :meth:`Router.feed`.
     """
-    considered: list[Consideration] = []
-    if isinstance(sample, PointerSample) and not sample.relative:
-        considered = why(router, sample.x, sample.y, sample.kind)
-    elif isinstance(sample, WheelSample):
-        considered = why(router, sample.x, sample.y)
-    elif isinstance(sample, RaySample) and sample.path is None:
-        considered = why_ray(router, sample.origin, sample.direction, sample.length)
-    before = standing(router)
+    considered, before = considered_for(router, sample), standing(router)
     verdict = router.feed(sample)
     return SampleStory(sample, verdict, tuple(considered), before, _told(verdict))
+
+
+def considered_for(router: Router, sample: Sample) -> list[Consideration]:
+    """The nodes that are considered where a sample points, as things are now; none for one that points nowhere."""
+    if isinstance(sample, PointerSample) and not sample.relative:
+        return why(router, sample.x, sample.y, sample.kind)
+    if isinstance(sample, WheelSample):
+        return why(router, sample.x, sample.y)
+    if isinstance(sample, RaySample) and sample.path is None:
+        return why_ray(router, sample.origin, sample.direction, sample.length)
+    return []
 
 
 def standing(router: Router) -> tuple[str, ...]:

@@ -8,6 +8,7 @@ from typing import Any
 import numpy as np
 
 from glent.diagnose import MAPS, PassMap, Zone, map_change
+from glent.diagnose.map_change import said_of
 from glent.figures.palette import HATCHES, INK, PAPER, ZONE_COLOURS, new_figure, save
 
 __all__ = ["draw_edges", "draw_map", "draw_map_change"]
@@ -89,7 +90,7 @@ def draw_map_change(before: PassMap, after: PassMap, path: str | Path, title: st
     axes.set_xlabel("window pixels, x to the right and y down", color=INK, fontsize=11)
     axes.tick_params(labelsize=10)
     moves = list(change.moves.items())
-    lines = [f"{many:,} px: {_hand(*was)} → {_hand(*now)}" for (was, now), many in moves[:MOVES]]
+    lines = [f"{many:,} px: {said_of(was)} → {said_of(now)}" for (was, now), many in moves[:MOVES]]
     if len(moves) > MOVES:
         lines.append(f"… and {len(moves) - MOVES} more")
     share = float(np.count_nonzero(change.changed)) / change.changed.size
@@ -99,10 +100,6 @@ def draw_map_change(before: PassMap, after: PassMap, path: str | Path, title: st
         column, row = divmod(number, 3)
         figure.text(0.05 + column * 0.48, 0.125 - row * 0.036, line, color=INK, fontsize=11, va="top", parse_math=False)
     save(figure, str(path))
-
-
-def _hand(path: str | None, zone: Zone) -> str:
-    return path or {Zone.WORLD: "the world", Zone.PASSED: "the world, through glass"}.get(zone, "nobody")
 
 
 def _percent(share: float) -> str:

@@ -180,13 +180,12 @@ def _change(step: Step, verdict: Verdict) -> Change | None:
 
 
 def _outcome(verdict: Verdict) -> Outcome:
-    to = "world" if verdict.world else verdict.owner.path if verdict.owner is not None else "nobody"
     events = []
     for one in (verdict, *verdict.inner):
         for event in one.events:
             taken = f", taken by {event.taker.path}" if event.taker is not None else ""
             events.append(f"{event.kind} {event.node.path}{taken}")
-    return Outcome(to, tuple(events), verdict.lifts, verdict.why)
+    return Outcome(verdict.to, tuple(events), verdict.lifts, verdict.why)
 
 
 def _receivers(was: Verdict, now: Verdict) -> tuple[Receiver, ...]:

@@ -316,8 +316,7 @@ class _Played:
             hit = next((node for node in reversed(owner.lineage()) if is_pressable(node)), None)
         self.found.presses.append((sample.x, sample.y, hit is not None))
         if hit is None or owner is None:
-            to = "world" if verdict.world else owner.path if owner is not None else "nobody"
-            where = (sample.kind, sample.x, sample.y, to, *(nearest or (None, None)))
+            where = (sample.kind, sample.x, sample.y, verdict.to, *(nearest or (None, None)))
             self.found.misses.append(Miss(self.name, sample.time, *where))
             return
         for node in owner.lineage():

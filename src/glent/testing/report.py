@@ -7,8 +7,9 @@ from collections import deque
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
-from glent.core.input.samples import PointerSample, RaySample, Sample, TickSample, WheelSample
-from glent.diagnose import pass_map, standing, why, why_ray
+from glent.core.input.samples import Sample, TickSample
+from glent.diagnose import pass_map, standing
+from glent.diagnose.story import considered_for
 from glent.formats import Recording, write_recording
 from glent.testing import running_test
 
@@ -19,7 +20,6 @@ if TYPE_CHECKING:
     from glent.core.routing.router import Router
     from glent.core.routing.verdict import Verdict
     from glent.core.scene.node import Node
-    from glent.diagnose import Consideration
 
 __all__ = ["GameWatch", "report_on"]
 
@@ -62,7 +62,7 @@ class GameWatch:
         if not self.last:
             return
         sample = self.last[-1][0]
-        considered = _considered(self.router, sample)
+        considered = considered_for(self.router, sample)
         met = [one for one in considered if one.hit or (one.inside and one.node.parent is not None)][:CONSIDERED]
         if met:
             yield "What lies there now, where the last of them was:"
@@ -87,16 +87,6 @@ class GameWatch:
         except ModuleNotFoundError:
             pass  # the picture needs an extra, and the rest does without
         return saved
-
-
-def _considered(router: Router, sample: Sample) -> list[Consideration]:
-    if isinstance(sample, PointerSample) and not sample.relative:
-        return why(router, sample.x, sample.y, sample.kind)
-    if isinstance(sample, WheelSample):
-        return why(router, sample.x, sample.y)
-    if isinstance(sample, RaySample) and sample.path is None:
-        return why_ray(router, sample.origin, sample.direction, sample.length)
-    return []
 
 
 def _state(router: Router) -> dict[str, Any]:

@@ -135,6 +135,12 @@ class Verdict:
         return self._owner
 
     @property
+    def to(self) -> str:
+        """Who has it, as a word: ``world``, ``nobody``, or the path of :attr:`owner`."""
+        self._sealed()
+        return "world" if self._world else self._owner.path if self._owner is not None else "nobody"
+
+    @property
     def reason(self) -> Reason:
         """The reason, as a value to compare."""
         return self._sealed()
