@@ -445,6 +445,13 @@ def test_why_of_a_sample_of_a_recording_tells_its_story() -> None:
     told = run("harbour", "--node", "hud/toolbar/flares")
     assert (told.exit_code, told.output.splitlines()[-1]) == (1, "    what would let it: enable hud/toolbar/flares")
     assert json.loads(run("harbour", "--node", "hud/toolbar/horn", "--json").output)["gets_it"] is True
+    assert run("bridge", "--key", "Tab").output.splitlines()[:3] == [
+        "nothing has the focus",
+        "Tab is bound to next, which moves the focus",
+        "so the Tab key moves the focus to helm/bar/cargo; the world does not get it",
+    ]
+    assert json.loads(run("bridge", "--key", "KeyW", "--json").output)["world"] is True
+    assert run("bridge", "--key", "KeyW", "--node", "helm").exit_code == 2
 
 
 # -- no false alarm --------------------------------------------------------------------------------------------------

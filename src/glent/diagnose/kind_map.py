@@ -46,6 +46,7 @@ MAPS: dict[str, dict[Zone, str]] = {
     "hover": {
         Zone.WORLD: "world: nothing lies there",
         Zone.PASSED: "glass is hovered, the world has the move",
+        Zone.GLASS: "glass is hovered, the world is kept out",
         Zone.SOLID: "a solid node is hovered",
         Zone.BLOCKED: "nobody: kept from the world",
     },
@@ -95,17 +96,19 @@ def kind_map(router: Router, kind: str = "press", seat: str = "main") -> PassMap
 
 def _touched(offers: list[Node], barrier: Barrier | None) -> Answer:
     for offer, behind in zip(offers, [*offers[1:], None], strict=False):
-        if offer.effective_solidity == "solid" and not offer.root._in_world:
+        if offer.effective_solidity == "solid":
             return (Zone.SOLID if offer.is_enabled else Zone.DISABLED), offer
-        if offer.stops_input or listens_for_press(offer, behind):
-            return Zone.GLASS if offer.effective_solidity != "solid" else Zone.SOLID, offer
+        if offer.is_enabled and listens_for_press(offer, behind):
+            return Zone.GLASS, offer
     return _left(offers, barrier), None
 
 
 def _hovered(offers: list[Node], barrier: Barrier | None) -> Answer:
     if not offers:
         return _left(offers, barrier), None
-    return (Zone.SOLID if offers[-1].effective_solidity == "solid" else Zone.PASSED), offers[0]
+    if offers[-1].effective_solidity == "solid":
+        return Zone.SOLID, offers[0]
+    return (Zone.PASSED if barrier is None else Zone.GLASS), offers[0]
 
 
 def _turned(offers: list[Node], barrier: Barrier | None) -> Answer:

@@ -52,17 +52,24 @@ def _check(node: Node, hits: list[Hit], where: str, considered: Callable[[], lis
     offers = [hit.node for hit in hits if hit.offered]
     passed = None
     for offer, behind in zip(offers, [*offers[1:], None], strict=False):
-        if not offer.stops_input and not listens_for_press(offer, behind):
-            passed = offer if offer.is_within(node) else passed
+        solid = offer.effective_solidity == "solid"
+        if not solid and not (offer.is_enabled and listens_for_press(offer, behind)):
+            passed = passed or (offer if offer.is_within(node) else None)  # glass that does not want it
         elif offer.is_within(node):
-            off = next((one for one in offer.lineage() if not one.enabled), None)
-            if off is not None:
-                raise OutOfReachError(f"{node.path} cannot be pressed {where}: {off.path} is disabled")
+            _check_enabled(node, offer, where)
             return
         else:
-            kept = "is solid" if offer.effective_solidity == "solid" else "listens for what a press may become"
+            kept = "is solid" if solid else "listens for what a press may become"
             raise OutOfReachError(f"{node.path} cannot be pressed {where}: {offer.path} is in front, and {kept}")
     if passed is not None:
+        _check_enabled(node, passed, where)
         raise OutOfReachError(f"{node.path} cannot be pressed {where}: {passed.path} is glass and does not want it")
     told = next((one.sentence for one in considered() if one.node is node), f"nothing of {node.path} lies there")
     raise OutOfReachError(f"{node.path} cannot be pressed {where}: {told}")
+
+
+def _check_enabled(node: Node, offer: Node, where: str) -> None:
+    __tracebackhide__ = True
+    off = next((one for one in offer.lineage() if not one.enabled), None)
+    if off is not None:
+        raise OutOfReachError(f"{node.path} cannot be pressed {where}: {off.path} is disabled")
