@@ -139,6 +139,14 @@ def test_d6_a_recording_that_cannot_be_fed_is_a_result(tmp_path: Path) -> None:
             compare_all(compared.plain, compared.plain, paths, **wrong)  # type: ignore[arg-type]
 
 
+def test_d6_recordings_of_one_name_are_told_apart_by_their_folders(tmp_path: Path) -> None:
+    for folder in ("monday", "tuesday"):
+        (tmp_path / folder).mkdir()
+        compared.clicks(tmp_path / folder / "watch.jsonl", ["wait"])
+    found = compare_all(compared.plain, compared.foggy, sorted(tmp_path.rglob("*.jsonl")))
+    assert [one.recording for one in found] == ["watch", "tuesday/watch"]
+
+
 def many(folder: Path) -> list[Path]:
     found = []
     for number in range(12):

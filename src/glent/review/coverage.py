@@ -16,7 +16,7 @@ from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
-from glent.core.input.samples import PointerSample
+from glent.core.input.samples import PointerSample, RaySample
 from glent.core.routing.reasons import LAWS, Reason
 from glent.core.scene.space import covers
 from glent.diagnose import is_pressable
@@ -268,6 +268,8 @@ class _Played:
                 self._press(sample, verdict, nearest)
         else:
             verdict = self.router.feed(sample)
+            if isinstance(sample, RaySample) and sample.action == "press" and verdict.owner is not None:
+                self._pressed(verdict.owner)
         if isinstance(sample, PointerSample):
             self._follow(sample)
         self.found.samples += 1
@@ -319,9 +321,7 @@ class _Played:
             where = (sample.kind, sample.x, sample.y, verdict.to, *(nearest or (None, None)))
             self.found.misses.append(Miss(self.name, sample.time, *where))
             return
-        for node in owner.lineage():
-            if node.path in self.found.nodes or node is hit:
-                self._use(node).presses += 1
+        self._pressed(owner)
         start = self.start.pop(sample.pointer, None)
         if start is not None and not hit.root._in_world:
             xs, ys = zip(*hit.screen_corners(), strict=True)
@@ -332,6 +332,12 @@ class _Played:
             self.pressed[sample.pointer] = _Press(
                 hit.path, sample.time, hover, sample.time - start[0], distance, width
             )  # fmt: skip
+
+    def _pressed(self, owner: Node) -> None:
+        """Count a press for who has it, and for what that is a part of."""
+        for node in owner.lineage():
+            if node.path in self.found.nodes or is_pressable(node):
+                self._use(node).presses += 1
 
     def _count(self, event: Event) -> None:
         kind, node = event.kind, event.node

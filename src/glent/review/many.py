@@ -55,18 +55,29 @@ def compare_all(
         raise SampleError(f"compare_all: by is {by!r}, expected one of {', '.join(AIMS)}")
     if isinstance(jobs, bool) or not isinstance(jobs, int) or jobs < 1:
         raise SampleError(f"compare_all: jobs is {jobs!r}, expected how many processes, from 1")
-    tasks = ((before, after, str(path), by) for path in recordings)
+    tasks = ((before, after, str(path), by, name) for path, name in _named(recordings))
     if dask is not None:
         return _on_cluster(tasks, dask)
     return _in_processes(tasks, jobs) if jobs > 1 else (_compared(*task) for task in tasks)
 
 
-Task = tuple["Build", "Build", str, str]
+Task = tuple["Build", "Build", str, str, str]
+"""The games, a file, what to aim at, and what the recording is called."""
 
 
-def _compared(before: Build, after: Build, path: str, by: str) -> Comparison:
+def _named(recordings: Iterable[str | Path]) -> Iterator[tuple[str | Path, str]]:
+    """Each file, with its name; one that had another's is told with its folder."""
+    seen: set[str] = set()
+    for path in recordings:
+        name = Path(path).stem
+        if name in seen:
+            name = f"{Path(path).resolve().parent.name}/{name}"
+        seen.add(name)
+        yield path, name
+
+
+def _compared(before: Build, after: Build, path: str, by: str, name: str) -> Comparison:
     """One recording; what goes wrong with it is its result."""
-    name = Path(path).stem
     try:
         return compare(before, after, stream_recording(path), by, name)
     except GlentError as error:
@@ -146,7 +157,7 @@ class _Processes:
                     return pool.submit(_compared, *task).result()
                 except BrokenProcessPool:
                     continue
-        return Comparison(Path(task[2]).stem, failed=f"its process was killed, {TRIES} times")
+        return Comparison(task[4], failed=f"its process was killed, {TRIES} times")
 
     def close(self) -> None:
         self._pool.shutdown(cancel_futures=True)
@@ -178,7 +189,7 @@ class _Cluster:
         try:
             found: Comparison = future.result()
         except self._killed as error:
-            return Comparison(Path(task[2]).stem, failed=f"its worker was killed: {error}")
+            return Comparison(task[4], failed=f"its worker was killed: {error}")
         return found
 
 
