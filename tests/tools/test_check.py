@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import random
+from functools import partial
 from pathlib import Path
 from typing import Any
 
@@ -26,8 +27,8 @@ from glent.wiring import Rehearsal
 from glent.wiring.wiring import wiring_of
 
 BROKEN = sorted((Path(__file__).parents[1] / "broken").glob("*.yaml"))
-BY_CODE = ("enter-without-leave", "drag-loses", "gesture-only", "popup-gap", "key-twice", "unbound-name", "gone-target",
-           "facts-schema")  # fmt: skip
+BY_CODE = ("enter-without-leave", "gesture-loses", "gesture-only", "popup-gap", "key-twice", "unbound-name",
+           "gone-target", "facts-schema")  # fmt: skip
 """Those of handlers, which no file can have."""
 WITHOUT_MEND = (
     "copied-wiring",
@@ -149,8 +150,21 @@ def test_d2_faults_of_handlers_are_shown_too() -> None:
         grip.on("drag", lambda event: None)
         return Router(scene)
 
+    def never_held(kind: str) -> Router:
+        scene = Scene((400, 300))
+        card = scene.layer("desk").add("card", solidity="solid", place=Place(20, 20, width=200, height=200))
+        card.on(kind, lambda event: None)
+        card.on("click", lambda event: None)
+        grip = card.add("grip", place=Place(0, 0), solidity="solid", carries=["click"])
+        grip.on(kind, lambda event: None)
+        return Router(scene)
+
+    for kind in ("hold", "swipe"):
+        (one,) = check(partial(never_held, kind))
+        assert (one.code, one.nodes) == ("gesture-loses", ("desk/card",))
+        assert one.shown == f"{kind}s from 3 points of it were tried: {kind} desk/card/grip came of it"
     (one,) = check(never_dragged)
-    assert (one.code, one.nodes) == ("drag-loses", ("desk/card",))
+    assert (one.code, one.nodes) == ("gesture-loses", ("desk/card",))
     assert one.shown == "drags from 3 points of it were tried: drag_start desk/card/grip came of it"
 
 

@@ -36,7 +36,7 @@ CODES = {
     "same-name": "two controls side by side are called the same",
     "no-key-reaches": "focus stops at a node that no direction leads to",
     "focus-trap": "focus stops at a node that no direction leads away from",
-    "drag-loses": "a handler for drags never gets one, another gesture always wins",
+    "gesture-loses": "a handler for a drag, hold or swipe never gets one, another gesture always wins",
     "gesture-only": "a handler hears a gesture, and nothing there can be done by single presses (WCAG 2.5.7)",
     "popup-gap": "what shows as a node is pointed at is gone before the pointer is there",
     "key-twice": "two nodes wait for the same shortcut, and only the one in front hears it",

@@ -20,6 +20,8 @@ __all__ = ["Trial", "is_interactive", "is_pressable", "points_of"]
 
 PACE = 1.0
 """Seconds from one try to the next: no two are one double click."""
+HELD, FRAME = 2.0, 0.05
+"""Seconds that a press is held, and from one tick to the next."""
 GRID = (0.5, 0.1, 0.9, 0.3, 0.7)
 
 
@@ -83,6 +85,28 @@ class Trial:
             sample = PointerSample(self._now, "move", x + dx * step / 8.0, y + dy * step / 8.0, buttons=1)
             told += self.router.feed(sample).events
         told += self.router.feed(PointerSample(self._now, "release", x + dx, y + dy)).events
+        return [f"{event.kind} {event.node.path}" for event in told]
+
+    def hold(self, x: float, y: float) -> list[str]:
+        """Hold the mouse down at a point for longer than a hold takes. Return what was told of it."""
+        told = [*self.router.feed(PointerSample(self._now, "move", x, y)).events]
+        told += self.router.feed(PointerSample(self._now, "press", x, y)).events
+        for _ in range(round(HELD / FRAME)):
+            self._now += FRAME
+            told += self.router.feed(TickSample(self._now)).events
+        told += self.router.feed(PointerSample(self._now, "release", x, y)).events
+        return [f"{event.kind} {event.node.path}" for event in told]
+
+    def swipe(self, x: float, y: float, dx: float, dy: float) -> list[str]:
+        """Swipe by a finger from a point, fast. Return what was told of it."""
+        self._pointers += 1
+        name = f"swipe-{self._pointers}"
+        told = [*self.router.feed(PointerSample(self._now, "press", x, y, name, "touch")).events]
+        for step in range(1, 5):
+            self._now += 0.01
+            at = x + dx * step / 4.0, y + dy * step / 4.0
+            told += self.router.feed(PointerSample(self._now, "move", *at, name, "touch", None, 1)).events
+        told += self.router.feed(PointerSample(self._now, "release", x + dx, y + dy, name, "touch")).events
         return [f"{event.kind} {event.node.path}" for event in told]
 
     def key(self, code: str) -> Verdict:

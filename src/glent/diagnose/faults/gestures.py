@@ -21,6 +21,9 @@ __all__ = ["gesture_faults"]
 
 TRIED = 3
 """Points that a proof drags from."""
+WON_BY = {"drag": ("drag_start", "drag"), "hold": ("hold", "hold_progress"), "swipe": ("swipe",)}
+"""What is heard of each gesture by who wins it."""
+WINNERS = frozenset({"drag_start", "drag", "scroll", "swipe", "pinch", "hold", "hold_progress", "repeat"})
 DRAGGED = frozenset({"drag", "drag_start", "swipe", "pinch", "hold", "scroll"})
 """Kinds that take more than a press and its release."""
 PRESSED = frozenset({"click", "press", "activate", "act", "wheel"})
@@ -35,8 +38,9 @@ def gesture_faults(game: Trial) -> Iterator[Suspicion]:
         for node in layer.walk():
             if node.made_for_now or not node.is_visible or not node.is_enabled:
                 continue
-            if node.listens("drag") or node.listens("drag_start"):
-                yield _drag_loses(node, scene.window)
+            for gesture, kinds in WON_BY.items():
+                if any(node.listens(kind) for kind in kinds):
+                    yield _loses(node, gesture, scene.window)
             if node.listens_any(DRAGGED) and not node.is_control and not _has_another_way(node):
                 yield _gesture_only(node, scene.window)
             if node.listens("enter"):
@@ -44,28 +48,39 @@ def gesture_faults(game: Trial) -> Iterator[Suspicion]:
     yield from _shortcuts(game, scene)
 
 
-def _drag_loses(node: Node, size: tuple[float, float]) -> Suspicion:
+def _loses(node: Node, gesture: str, size: tuple[float, float]) -> Suspicion:
+    """A handler for a gesture that another one always wins."""
     path = node.path
-    points = points_of(node, size)
-    ways = {"x": [(80.0, 0.0)], "y": [(0.0, 80.0)]}.get(node.axis or "", [(80.0, 0.0), (0.0, 80.0)])
+    points = points_of(node, size)[:TRIED]
+    kinds = WON_BY[gesture]
 
     def shown(game: Trial) -> str | None:
         heard: list[object] = []
         winners = []
-        for kind in ("drag_start", "drag"):
+        for kind in kinds:
             game[path].on(kind, heard.append)
-        for x, y in points[:TRIED]:
-            for dx, dy in ways:
-                told = game.drag(x, y, dx, dy)
+        for x, y in points:
+            for told in _tried(game, gesture, node.axis, x, y):
                 if heard:
                     return None
-                winners += [one for one in told if one.split()[0] in ("drag_start", "drag", "scroll", "swipe", "pinch")]
-                game.wait(1.0)
+                winners += [one for one in told if one.split()[0] in WINNERS]
         if not winners:
             return None  # nothing at all wins there: another fault
-        return f"drags from {min(len(points), TRIED)} points of it were tried: {winners[0]} came of it"
+        return f"{gesture}s from {len(points)} points of it were tried: {winners[0]} came of it"
 
-    return Suspicion("drag-loses", (path,), f"{path} listens for drags, and another gesture always wins", shown)
+    sentence = f"{path} listens for {gesture}s, and another gesture always wins"
+    return Suspicion("gesture-loses", (path,), sentence, shown)
+
+
+def _tried(game: Trial, gesture: str, axis: str | None, x: float, y: float) -> Iterator[list[str]]:
+    """What is told of each try at a point."""
+    if gesture == "hold":
+        yield game.hold(x, y)
+    else:
+        ways = {"x": [(80.0, 0.0)], "y": [(0.0, 80.0)]}.get(axis or "", [(80.0, 0.0), (0.0, 80.0)])
+        for dx, dy in ways:
+            yield game.drag(x, y, dx, dy) if gesture == "drag" else game.swipe(x, y, dx, dy)
+    game.wait(1.0)
 
 
 # -- a gesture without another way -------------------------------------------------------------------------------------
