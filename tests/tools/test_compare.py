@@ -139,6 +139,15 @@ def test_d6_a_recording_that_cannot_be_fed_is_a_result(tmp_path: Path) -> None:
             compare_all(compared.plain, compared.plain, paths, **wrong)  # type: ignore[arg-type]
 
 
+def test_d6_a_game_that_cannot_be_sent_is_refused_at_once(tmp_path: Path) -> None:
+    paths = [compared.clicks(tmp_path / "a.jsonl", ["wait"])]
+    for how in ({"jobs": 2}, {"dask": "tcp://127.0.0.1:1"}):
+        with pytest.raises(SampleError, match="after cannot be sent to other processes: .*expected a function"):
+            compare_all(compared.plain, lambda recording: compared.foggy(recording), paths, **how)  # type: ignore[arg-type]
+    (one,) = compare_all(compared.plain, lambda recording: compared.foggy(recording), paths)
+    assert one.status == "changed"
+
+
 def test_d6_recordings_of_one_name_are_told_apart_by_their_folders(tmp_path: Path) -> None:
     for folder in ("monday", "tuesday"):
         (tmp_path / folder).mkdir()

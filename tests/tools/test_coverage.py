@@ -161,6 +161,23 @@ def test_the_slope_of_the_time_to_click_is_found_again() -> None:
     assert cover(compared.plain, []).fitts() is None
 
 
+def test_what_its_own_press_removes_and_handlers_of_one_name_are_counted_once() -> None:
+    def build(recording: object) -> Router:
+        scene = Scene((100, 100))
+        flare = scene.layer("desk").add("flare", role="button", label="Flare", place=Place(10, 10, width=60, height=60))
+        for _ in range(2):
+            flare.on("press", lambda event: event.node.remove())
+        return Router(scene)
+
+    recording = Recording((100, 100))
+    hand = Hand(build(None), tap=recording.add)
+    hand.move((90, 90))
+    hand.click((40, 40), steps=4)
+    found = cover(build, [("one", recording)])
+    assert (found.failed, found.clicks, [one.runs for one in found.handlers]) == ({}, [], [1])
+    assert found.nodes["desk/flare"].presses == 1
+
+
 def test_recordings_that_cannot_be_fed_are_told_and_the_others_count() -> None:
     found = cover(compared.failing, [("bad", Recording((333, 300))), ("good", Recording((400, 300)))])
     assert (found.failed, found.recordings) == ({"bad": "the pier is closed"}, 2)

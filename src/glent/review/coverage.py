@@ -12,7 +12,7 @@ from __future__ import annotations
 from collections import Counter
 from dataclasses import dataclass, field
 from math import hypot, log2
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
 import numpy as np
 
@@ -223,6 +223,21 @@ class _Press:
     width: float
 
 
+class _Group:
+    """The handlers of a node for one kind and phase, with what counts their runs: it is called after them."""
+
+    __slots__ = ("last", "uses")
+
+    def __init__(self) -> None:
+        self.uses: list[HandlerUse] = []
+        self.last: Event | None = None
+
+    def ran(self, event: Event) -> None:
+        self.last = event
+        for one in self.uses:
+            one.runs += 1
+
+
 class _Played:
     """One recording as it is fed."""
 
@@ -236,6 +251,7 @@ class _Played:
         self.at: dict[str, tuple[float, float]] = {}
         self.hovered: dict[tuple[str, str], float] = {}
         self.pressed: dict[str, _Press] = {}
+        self.groups: dict[Node, list[tuple[str, _Group]]] = {}
         found.window = router.scene.window
         for node in router.scene.walk():
             if is_pressable(node):
@@ -251,14 +267,17 @@ class _Played:
 
     def _count_runs(self, node: Node, handlers: dict[tuple[str, str, str, str], HandlerUse]) -> None:
         """Put a handler that counts beside those of the game on a node; controls' and wires' own are none of these."""
-        groups: dict[tuple[str, str], list[HandlerUse]] = {}
+        groups: dict[tuple[str, str], _Group] = {}
         for one in node.handlers:
             if not one.for_now:
                 key = node.path, one.kind, one.phase, one.name
                 use = handlers.setdefault(key, HandlerUse(*key))
-                groups.setdefault((one.kind, one.phase), []).append(use)
-        for (kind, phase), uses in groups.items():
-            node.on_for_now(kind, _counting(uses), phase)
+                group = groups.setdefault((one.kind, one.phase), _Group())
+                if use not in group.uses:  # two that are called the same count as one
+                    group.uses.append(use)
+        for (kind, phase), group in groups.items():
+            node.on_for_now(kind, group.ran, phase)
+            self.groups.setdefault(node, []).append((kind, group))
 
     def feed(self, sample: Sample) -> None:
         if isinstance(sample, PointerSample) and sample.action == "press" and not sample.relative:
@@ -316,14 +335,21 @@ class _Played:
         hit = None
         if owner is not None:
             hit = next((node for node in reversed(owner.lineage()) if is_pressable(node)), None)
-        self.found.presses.append((sample.x, sample.y, hit is not None))
-        if hit is None or owner is None:
+        removed = verdict.reason is Reason.SPENT and nearest is not None and nearest[1] == 0.0  # by its own press
+        self.found.presses.append((sample.x, sample.y, hit is not None or removed))
+        if removed and nearest is not None:
+            self.found.nodes[nearest[0]].presses += 1
+        elif hit is None or owner is None:
             where = (sample.kind, sample.x, sample.y, verdict.to, *(nearest or (None, None)))
             self.found.misses.append(Miss(self.name, sample.time, *where))
-            return
-        self._pressed(owner)
+        else:
+            self._pressed(owner)
+            self._way_to(sample, hit)
+
+    def _way_to(self, sample: PointerSample, hit: Node) -> None:
+        """Note how the pointer came to what it presses, in case it becomes a click."""
         start = self.start.pop(sample.pointer, None)
-        if start is not None and not hit.root._in_world:
+        if start is not None and hit.scene is not None and not hit.root._in_world:
             xs, ys = zip(*hit.screen_corners(), strict=True)
             distance = hypot(sum(xs) / 4.0 - start[1], sum(ys) / 4.0 - start[2])
             width = max(1.0, min(max(xs) - min(xs), max(ys) - min(ys)))
@@ -342,6 +368,10 @@ class _Played:
     def _count(self, event: Event) -> None:
         kind, node = event.kind, event.node
         self.found.kinds[kind] += 1
+        if node.scene is None:  # its first handler may have removed it, and nothing after that is called (law R3)
+            for of, group in self.groups.get(node, ()):
+                if of == kind and group.last is not event:
+                    group.uses[0].runs += 1
         if kind == "enter":
             self.hovered[event.pointer, node.path] = event.time
             if node.path in self.found.nodes:
@@ -365,11 +395,3 @@ class _Played:
 
 DONE = frozenset({"act", "activate", "key_down", "text", "drop"})
 """Kinds that do something to a node, beside presses and clicks."""
-
-
-def _counting(uses: list[HandlerUse]) -> Callable[[Any], None]:
-    def count(event: Any) -> None:
-        for one in uses:
-            one.runs += 1
-
-    return count

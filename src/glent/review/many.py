@@ -7,6 +7,7 @@ process is killed again and again. A process that is killed is replaced, and its
 
 from __future__ import annotations
 
+import pickle
 from collections import deque
 from concurrent.futures import Future, ProcessPoolExecutor
 from concurrent.futures.process import BrokenProcessPool
@@ -49,16 +50,27 @@ def compare_all(
     :param recordings: files. :param by: ``point`` or ``node``. :param jobs: how many processes of this machine work.
     :param dask: the address of a Dask scheduler, whose workers work instead; they read the same files by these paths.
     :return: one result for each recording, in their order, each as soon as it and those before it are there.
-    :raises SampleError: ``by`` or ``jobs`` is wrong.
+    :raises SampleError: ``by`` or ``jobs`` is wrong, or a game cannot be sent to other processes.
     """
     if not is_choice(by, AIMS):
         raise SampleError(f"compare_all: by is {by!r}, expected one of {', '.join(AIMS)}")
     if isinstance(jobs, bool) or not isinstance(jobs, int) or jobs < 1:
         raise SampleError(f"compare_all: jobs is {jobs!r}, expected how many processes, from 1")
+    if jobs > 1 or dask is not None:
+        _check_sent(before, "before")
+        _check_sent(after, "after")
     tasks = ((before, after, str(path), by, name) for path, name in _named(recordings))
     if dask is not None:
         return _on_cluster(tasks, dask)
     return _in_processes(tasks, jobs) if jobs > 1 else (_compared(*task) for task in tasks)
+
+
+def _check_sent(build: Build, what: str) -> None:
+    try:
+        pickle.dumps(build)
+    except Exception as error:
+        raise SampleError(f"compare_all: {what} cannot be sent to other processes: {error}; expected a function of a"
+                          " module, or a functools.partial of one") from None  # fmt: skip
 
 
 Task = tuple["Build", "Build", str, str, str]
