@@ -203,7 +203,7 @@ aims = st.lists(st.tuples(st.integers(0, 30), parts, parts), min_size=8, max_siz
 def test_h5_reach_equals_the_plain_model() -> None:
     reached = []
 
-    @settings(max_examples=110, deadline=None, suppress_health_check=list(HealthCheck))
+    @settings(max_examples=70, deadline=None, suppress_health_check=list(HealthCheck))
     @given(crowded(), aims)
     def judge(scene: Scene, at: list) -> None:
         note(str(scene_document(scene)))
@@ -237,7 +237,7 @@ def crowded_world(draw: st.DrawFn) -> Scene:
 def test_h5_reach_along_rays_equals_the_plain_model() -> None:
     reached = []
 
-    @settings(max_examples=40, deadline=None, suppress_health_check=list(HealthCheck))
+    @settings(max_examples=25, deadline=None, suppress_health_check=list(HealthCheck))
     @given(crowded_world(), aims)
     def judge(scene: Scene, at: list) -> None:
         note(str(scene_document(scene)))

@@ -309,7 +309,7 @@ def played_scenes(draw: st.DrawFn) -> Scene:
 
 
 @pytest.mark.long
-@settings(max_examples=60, deadline=None, suppress_health_check=list(HealthCheck))
+@settings(max_examples=40, deadline=None, suppress_health_check=list(HealthCheck))
 @given(played_scenes(), st.lists(points, min_size=1, max_size=4), st.sampled_from(["mouse", "touch"]))
 def test_h8_why_agrees_with_the_router_with_controls_modals_seats_and_panels(scene: Scene, at: list, kind: str) -> None:
     router = glent.Router(scene)

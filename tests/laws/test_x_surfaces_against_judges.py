@@ -92,7 +92,7 @@ def test_x1_x3_a_flat_panel_is_met_where_its_two_triangles_are(seed):
 
 @pytest.mark.parametrize(("radius", "arc"), [(1.0, 90.0), (-0.7, 200.0), (0.8, 360.0)])
 def test_x3_a_curved_panel_is_met_where_a_fine_mesh_of_it_is(radius, arc):
-    matrix, strips = turned(7), 1200
+    matrix, strips = turned(7), 600
     scene = Scene((100, 100))
     panel = scene.panel("wall", (None, 1.2), (2000, 1000), matrix=matrix, radius=radius, arc=arc, two_sided=True)
     panel.solidity = "solid"

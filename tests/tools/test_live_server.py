@@ -380,7 +380,7 @@ class Listener:
         self.told += messages
 
 
-@settings(max_examples=200, deadline=None, suppress_health_check=[HealthCheck.too_slow])
+@settings(max_examples=120, deadline=None, suppress_health_check=[HealthCheck.too_slow])
 @given(st.lists(hostile, min_size=1, max_size=6))
 def test_d4_hostile_messages_leave_the_game_as_it_was(texts: list[str]) -> None:
     router = ROUTER
