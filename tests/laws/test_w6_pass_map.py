@@ -12,9 +12,7 @@ from strategies import scenes
 pytestmark = pytest.mark.long
 
 
-@settings(
-    max_examples=80, deadline=None, suppress_health_check=list(HealthCheck), phases=[Phase.reuse, Phase.generate]
-)
+@settings(max_examples=80, deadline=None, suppress_health_check=list(HealthCheck), phases=[Phase.reuse, Phase.generate])
 @given(
     scenes(most=25), st.lists(st.tuples(st.integers(0, 199), st.integers(0, 127)), min_size=20, max_size=60), st.data()
 )

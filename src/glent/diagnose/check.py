@@ -7,6 +7,7 @@ of its own, and the same input is fed again.
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from typing import TYPE_CHECKING
 
 from glent.core.errors import GlentError, near
@@ -21,6 +22,7 @@ if TYPE_CHECKING:
     from collections.abc import Callable, Iterable, Iterator, Sequence
 
     from glent.core.routing.router import Router
+    from glent.core.scene.node import Node
     from glent.core.scene.scene import Scene
     from glent.diagnose.findings import Mend, Suspicion
 
@@ -90,11 +92,13 @@ def examine(
 
 def _suppressions(scene: Scene) -> dict[tuple[str, str], str]:
     """All that a scene suppresses: the reason by node and code."""
-    return {
-        (node.path, code): reason
-        for node in scene.walk()
-        for code, reason in ((node.notes or {}).get("suppress") or {}).items()
-    }
+    return {(node.path, code): reason for node in scene.walk() for code, reason in _suppressed_by(node).items()}
+
+
+def _suppressed_by(node: Node) -> Mapping[str, str]:
+    """What a node suppresses, by code."""
+    told = (node.notes or {}).get("suppress")
+    return told if isinstance(told, Mapping) else {}
 
 
 def _suppression_of(scene: Scene, finding: Finding) -> tuple[str, str] | None:
@@ -102,7 +106,7 @@ def _suppression_of(scene: Scene, finding: Finding) -> tuple[str, str] | None:
     if finding.nodes[0] not in scene:
         return None
     for node in reversed(scene[finding.nodes[0]].lineage()):
-        reason = ((node.notes or {}).get("suppress") or {}).get(finding.code)
+        reason = _suppressed_by(node).get(finding.code)
         if reason is not None:
             return node.path, reason
     return None
