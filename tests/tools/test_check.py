@@ -28,7 +28,7 @@ from glent.wiring.wiring import wiring_of
 
 BROKEN = sorted((Path(__file__).parents[1] / "broken").glob("*.yaml"))
 BY_CODE = ("enter-without-leave", "gesture-loses", "gesture-only", "popup-gap", "key-twice", "unbound-name",
-           "gone-target", "facts-schema")  # fmt: skip
+           "gone-target", "facts-schema", "claimed-twice")  # fmt: skip
 """Those of handlers, which no file can have."""
 WITHOUT_MEND = (
     "copied-wiring",
@@ -230,6 +230,20 @@ def test_d2_gestures_have_another_way_popups_are_reached_and_shortcuts_are_heard
     assert codes_of(lambda: shortcuts("harbour:horn", "harbour:bell", "harbour:none", "harbour:none")) == []
 
 
+@pytest.mark.parametrize("channel", ["keys", "pad"])
+def test_d2_a_layer_that_waits_for_what_one_in_front_claims_is_told(channel: str) -> None:
+    def build(front: bool, hears: bool = True) -> Router:
+        scene = Scene((400, 300))
+        for order, name in enumerate(("helm", "menu")):
+            layer = scene.layer(name, order=order, claims=[channel], visible=name == "helm" or front)
+            if hears:
+                layer.on("key_down", lambda event: event.take())
+        return Router(scene)
+
+    assert codes_of(lambda: build(True)) == [("claimed-twice", ("helm", "menu"))]
+    assert codes_of(lambda: build(False)) == codes_of(lambda: build(True, False)) == []
+
+
 def test_d2_names_that_nobody_binds_targets_that_are_gone_and_facts_that_are_wrong(tmp_path: Path) -> None:
     file = tmp_path / "desk.yaml"
     file.write_text(WIRED_DESK)
@@ -324,7 +338,7 @@ def test_d2_what_is_meant_is_suppressed_with_a_reason_and_what_is_not_needed_is_
 
 
 def test_findings_are_sarif_by_the_schema_of_oasis(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
-    schema = json.loads((Path(__file__).parent / "sarif-2.1.0.json").read_text())
+    schema = json.loads((Path(__file__).parent / "sarif-2.1.0.json").read_text())  # as OASIS has it, without blanks
     monkeypatch.chdir(tmp_path)
     Path("desk.yaml").write_text(SUPPRESSED)
     words = ["check", "desk.yaml", *map(str, BROKEN), "glent.demo.games:quay", "--format", "sarif"]

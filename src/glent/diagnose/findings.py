@@ -40,6 +40,7 @@ CODES = {
     "gesture-only": "a handler hears a gesture, and nothing there can be done by single presses (WCAG 2.5.7)",
     "popup-gap": "what shows as a node is pointed at is gone before the pointer is there",
     "key-twice": "two nodes wait for the same shortcut, and only the one in front hears it",
+    "claimed-twice": "two layers claim the same channel at the beginning, and only the one in front hears it",
     "wide-button": "a button takes presses far away from what is seen of it",
     "unbound-name": "a name is told by the UI and bound by nothing, or bound by the game and told by nothing",
     "gone-target": "a node is to do something to one that is not there",

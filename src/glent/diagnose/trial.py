@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from glent.core.input.samples import KeySample, PointerSample, TickSample, WindowSample
+from glent.core.input.samples import KeySample, PadSample, PointerSample, TickSample, WindowSample
 from glent.core.scene.kinds import MAKES_SOLID
 from glent.core.scene.space import covers
 
@@ -114,6 +114,14 @@ class Trial:
         self._now += 0.05
         verdict = self.router.feed(KeySample(self._now, "down", code))
         self.router.feed(KeySample(self._now, "up", code))
+        self.wait(0.2)
+        return verdict
+
+    def button(self, control: str) -> Verdict:
+        """Press a button of the first pad and let it go."""
+        self._now += 0.05
+        verdict = self.router.feed(PadSample(self._now, control, 1.0))
+        self.router.feed(PadSample(self._now, control, 0.0))
         self.wait(0.2)
         return verdict
 

@@ -1,4 +1,4 @@
-"""Faults of gestures and shortcuts: what never wins, what has no other way, what closes before one is there."""
+"""Faults of gestures and keys: what never wins, has no other way, closes too soon, or is waited for twice."""
 
 from __future__ import annotations
 
@@ -27,6 +27,8 @@ WINNERS = frozenset({"drag_start", "drag", "scroll", "swipe", "pinch", "hold", "
 DRAGGED = frozenset({"drag", "drag_start", "swipe", "pinch", "hold", "scroll"})
 """Kinds that take more than a press and its release."""
 PRESSED = frozenset({"click", "press", "activate", "act", "wheel"})
+CLAIMED = {"keys": "KeyK", "pad": "right_cluster_left"}
+"""The channels that layers claim and hear, with a control of each that is bound to nothing by default."""
 SLOW = 6.0
 """Pixels from one move to the next: some 120 a second, as an unsteady hand goes."""
 
@@ -46,6 +48,7 @@ def gesture_faults(game: Trial) -> Iterator[Suspicion]:
             if node.listens("enter"):
                 yield _gap(node, scene.window)
     yield from _shortcuts(game, scene)
+    yield from _claims(scene)
 
 
 def _loses(node: Node, gesture: str, size: tuple[float, float]) -> Suspicion:
@@ -171,6 +174,26 @@ def _key_twice(action: str, code: str, paths: tuple[str, ...]) -> Suspicion:
 
     sentence = f"{' and '.join(paths[:3])} all wait for {action} ({code}), and only the one in front hears it"
     return Suspicion("key-twice", paths, sentence, shown)
+
+
+def _claims(scene: Scene) -> Iterator[Suspicion]:
+    """Layers that wait for keys that one in front of them claims too."""
+    for channel, control in CLAIMED.items():
+        claiming = [layer for layer in scene.layers if layer.is_visible and channel in layer.claims]
+        for layer in claiming[1:]:
+            if layer.listens("key_down"):
+                yield _claimed_twice(channel, control, layer.path, claiming[0].path)
+
+
+def _claimed_twice(channel: str, control: str, path: str, front: str) -> Suspicion:
+    def shown(game: Trial) -> str | None:
+        told: list[str] = []
+        game[path].on("key_down", partial(_note, told, path))
+        verdict = game.key(control) if channel == "keys" else game.button(control)
+        return f"{control} was pressed, and {path} heard nothing: {verdict.why}" if not told else None
+
+    sentence = f"{path} and {front} both claim the {channel} at the beginning, and only {front}, in front, hears them"
+    return Suspicion("claimed-twice", (path, front), sentence, shown)
 
 
 def _note(told: list[str], path: str, event: object) -> None:
