@@ -107,6 +107,12 @@ def test_terminal_pictures_show_what_the_commands_print_now(tmp_path: Path, monk
     assert (tmp_path / "shot.png").stat().st_size > 10_000
 
 
+def test_what_the_page_on_recordings_shows_is_what_the_command_prints() -> None:
+    page = (ROOT / "docs/recordings.md").read_text()
+    (shown,) = re.findall(r"^```text\n(.*?)^```", page, flags=re.M | re.S)
+    assert shown in (ROOT / "examples/terminal_text/check-and-compare.txt").read_text(encoding="utf-8")
+
+
 def test_links_and_pictures_exist() -> None:
     for page in [ROOT / "README.md", *(ROOT / "docs").rglob("*.md")]:
         targets = re.findall(r"\]\((?!http)([^)#]+)", page.read_text())
