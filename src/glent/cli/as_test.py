@@ -13,7 +13,7 @@ import click
 from glent.demo import SCENES
 from glent.formats import write_recording
 from glent.review.game import game_named
-from glent.testing.same_events import check_same_events, log_beside
+from glent.testing.same_events import log_beside, write_events
 
 if TYPE_CHECKING:
     from glent.cli.scene_source import SceneSource
@@ -49,7 +49,7 @@ def write_test_case(path: Path, source: SceneSource, recording: Recording, name:
     played = path.with_name(f"{path.stem.removeprefix('test_')}.jsonl")
     write_recording(recording, played)
     scene = _scene_name(source, path.parent, len(recording.seats))
-    check_same_events(game_named(scene, path.parent), played, write=True)
+    write_events(game_named(scene, path.parent), played)
     text = TEXT.format(name=name, scene=json.dumps(scene), function=_word(name), recording=json.dumps(played.name))
     path.write_text(text, encoding="utf-8")
     return [path, played, log_beside(played)]

@@ -9,7 +9,6 @@ from typing import TYPE_CHECKING, Any
 
 import click
 
-from glent.cli.sarif import sarif_log
 from glent.cli.terminal import (
     AS_JSON,
     RAY,
@@ -378,6 +377,8 @@ def check_command(
         if mends:
             _mend(source, found.findings)
     if form == "sarif":
+        from glent.cli.sarif import sarif_log
+
         emit(sarif_log(told, suppressed, Path.cwd()))
     elif as_json or form == "json":
         emit(told)

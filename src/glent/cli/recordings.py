@@ -329,18 +329,14 @@ def coverage_command(
 
 
 def _draw_coverage(found: Coverage, source: SceneSource, out: Path) -> None:
-    from glent.diagnose import pass_map
-    from glent.figures import draw_heat
-    from glent.review import write_coverage
+    from glent.review import draw_coverage, write_coverage
 
     begun = router_for(source)[0].scene
-    title = f"{source.stem}: what {found.recordings} recording{'s' * (found.recordings != 1)} met"
     if out.suffix.lower() == ".html":
+        title = f"{source.stem}: what {found.recordings} recording{'s' * (found.recordings != 1)} met"
         draw_to(out, lambda: write_coverage(found, begun, out, title))
-        return
-    near = [(one.x, one.y) for one in found.near_misses()]
-    begun.window = found.window
-    draw_to(out, lambda: draw_heat(pass_map(begun), found.presses, out, f"{source.stem}: where presses were", near))
+    else:
+        draw_to(out, lambda: draw_coverage(found, begun, out, f"{source.stem}: where presses were"))
 
 
 def _tell_coverage(found: Coverage) -> None:

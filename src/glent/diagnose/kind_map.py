@@ -15,7 +15,7 @@ import numpy as np
 from glent.core.arguments import is_choice
 from glent.core.errors import SceneError
 from glent.core.routing.hit.offers import find_at
-from glent.core.routing.pointers.press import listens_for_press
+from glent.core.routing.pointers.press import would_own
 from glent.diagnose.focus_map import focus_map
 from glent.diagnose.pass_map import PassMap, Zone, pass_map
 from glent.diagnose.trial import is_pressable
@@ -95,12 +95,12 @@ def kind_map(router: Router, kind: str = "press", seat: str = "main") -> PassMap
 
 
 def _touched(offers: list[Node], barrier: Barrier | None) -> Answer:
-    for offer, behind in zip(offers, [*offers[1:], None], strict=False):
-        if offer.effective_solidity == "solid":
-            return (Zone.SOLID if offer.is_enabled else Zone.DISABLED), offer
-        if offer.is_enabled and listens_for_press(offer, behind):
-            return Zone.GLASS, offer
-    return _left(offers, barrier), None
+    owner = would_own(offers)
+    if owner is None:
+        return _left(offers, barrier), None
+    if owner.effective_solidity != "solid":
+        return Zone.GLASS, owner
+    return (Zone.SOLID if owner.is_enabled else Zone.DISABLED), owner
 
 
 def _hovered(offers: list[Node], barrier: Barrier | None) -> Answer:

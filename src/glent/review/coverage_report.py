@@ -20,7 +20,7 @@ if TYPE_CHECKING:
     from glent.core.scene.scene import Scene
     from glent.review.coverage import Coverage
 
-__all__ = ["coverage_tables", "write_coverage"]
+__all__ = ["coverage_tables", "draw_coverage", "write_coverage"]
 
 HEAD = """<!doctype html>
 <html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width, initial-scale=1">
@@ -123,14 +123,19 @@ def write_coverage(found: Coverage, scene: Scene, path: str | Path, title: str) 
     text.write_whole(Path(path), page)
 
 
-def _picture(found: Coverage, scene: Scene, title: str) -> str:
+def draw_coverage(found: Coverage, scene: Scene, path: str | Path, title: str) -> None:
+    """Draw where presses were, over the map of a game as it begins; PNG or SVG by suffix."""
     from glent.figures import draw_heat  # it takes its time, and comparing needs none
 
+    scene.window = found.window
+    near = [(one.x, one.y) for one in found.near_misses()]
+    draw_heat(pass_map(scene), found.presses, path, title, near)
+
+
+def _picture(found: Coverage, scene: Scene, title: str) -> str:
     with TemporaryDirectory() as folder:
         file = Path(folder) / "heat.png"
-        near = [(one.x, one.y) for one in found.near_misses()]
-        scene.window = found.window
-        draw_heat(pass_map(scene), found.presses, file, "Where presses were, over the scene as it begins", near)
+        draw_coverage(found, scene, file, "Where presses were, over the scene as it begins")
         data = base64.b64encode(file.read_bytes()).decode("ascii")
     return f'<img alt="{escape(title)}: where presses were" src="data:image/png;base64,{data}">'
 

@@ -19,13 +19,13 @@ from glent.core.arguments import is_choice
 from glent.core.errors import GlentError, SampleError
 from glent.extras import needs
 from glent.formats import stream_recording
-from glent.review.compare import AIMS, Comparison, compare
+from glent.review.comparison import AIMS, Comparison, compare
 
 if TYPE_CHECKING:
     from collections.abc import Iterable, Iterator
     from multiprocessing.context import BaseContext
 
-    from glent.review.compare import Build
+    from glent.review.comparison import Build
 
 __all__ = ["compare_all"]
 

@@ -18,7 +18,7 @@ if TYPE_CHECKING:
 
     import pandas
 
-    from glent.review.compare import Comparison
+    from glent.review.comparison import Comparison
 
 __all__ = ["comparison_table", "write_comparisons"]
 

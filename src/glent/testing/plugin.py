@@ -70,7 +70,7 @@ def router(request: pytest.FixtureRequest, scene: Scene) -> Iterator[Router]:
     if GAME not in request.node.stash:  # the fixture above has made it whole
         Rehearsal(game)
     report_on(game)
-    with _errors() as raised:
+    with _Errors() as raised:
         yield game
     if raised:
         pytest.fail("\n".join(["handlers raised while the game was played:", *raised]), pytrace=False)
@@ -95,16 +95,18 @@ def wand(router: Router) -> CarefulWand:
 @pytest.fixture
 def assert_same_events(request: pytest.FixtureRequest, router: Router) -> Callable[..., None]:
     """Call it with a recording: it comes out as the event log beside it says. ``--glent-update`` writes that."""
-    from glent.testing.same_events import check_same_events
+    from glent.testing.same_events import check_same_events, write_events
+
+    act = write_events if request.config.getoption("--glent-update") else check_same_events
 
     def check(recording: str | Path, log: str | Path | None = None) -> None:
         __tracebackhide__ = True
-        check_same_events(router, recording, log, request.config.getoption("--glent-update"))
+        act(router, recording, log)
 
     return check
 
 
-class _errors(logging.Handler):  # noqa: N801
+class _Errors(logging.Handler):
     """The errors of handlers that are logged meanwhile, as sentences."""
 
     def __init__(self) -> None:

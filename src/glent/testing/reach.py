@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from glent.core.errors import GlentError
-from glent.core.routing.pointers.press import listens_for_press
+from glent.core.routing.pointers.press import would_own
 from glent.diagnose import why, why_ray
 
 if TYPE_CHECKING:
@@ -50,18 +50,15 @@ def check_ray(router: Router, node: Node, origin: Vector3, direction: Vector3) -
 def _check(node: Node, hits: list[Hit], where: str, considered: Callable[[], list[Consideration]]) -> None:
     __tracebackhide__ = True
     offers = [hit.node for hit in hits if hit.offered]
-    passed = None
-    for offer, behind in zip(offers, [*offers[1:], None], strict=False):
-        solid = offer.effective_solidity == "solid"
-        if not solid and not (offer.is_enabled and listens_for_press(offer, behind)):
-            passed = passed or (offer if offer.is_within(node) else None)  # glass that does not want it
-        elif offer.is_within(node):
-            _check_enabled(node, offer, where)
-            return
-        else:
-            kept = "is solid" if solid else "listens for what a press may become"
-            raise OutOfReachError(f"{node.path} cannot be pressed {where}: {offer.path} is in front, and {kept}")
-    if passed is not None:
+    owner = would_own(offers)
+    if owner is not None and not owner.is_within(node):
+        kept = "is solid" if owner.effective_solidity == "solid" else "listens for what a press may become"
+        raise OutOfReachError(f"{node.path} cannot be pressed {where}: {owner.path} is in front, and {kept}")
+    if owner is not None:
+        _check_enabled(node, owner, where)
+        return
+    passed = next((offer for offer in offers if offer.is_within(node)), None)
+    if passed is not None:  # glass
         _check_enabled(node, passed, where)
         raise OutOfReachError(f"{node.path} cannot be pressed {where}: {passed.path} is glass and does not want it")
     told = next((one.sentence for one in considered() if one.node is node), f"nothing of {node.path} lies there")

@@ -11,7 +11,7 @@ from glent.formats import EventLog, log_rows, read_log, read_recording, replay
 if TYPE_CHECKING:
     from glent.core.routing.router import Router
 
-__all__ = ["check_same_events", "log_beside"]
+__all__ = ["check_same_events", "log_beside", "write_events"]
 
 SHOWN = 8
 """Samples that a difference is told of."""
@@ -23,20 +23,23 @@ def log_beside(recording: str | Path) -> Path:
     return path.with_name(f"{path.stem}.events.jsonl")
 
 
-def check_same_events(
-    router: Router, recording: str | Path, log: str | Path | None = None, write: bool = False
-) -> None:
-    """Feed a recording to a router that is as new, and make sure that it comes out as its event log says.
+def write_events(router: Router, recording: str | Path, log: str | Path | None = None) -> None:
+    """Feed a recording to a router that is as new, and write its event log.
 
-    :param log: the event log; None: the one beside the recording. :param write: write the log instead.
-    :raises AssertionError: something comes out otherwise; the message shows what, sample by sample.
+    :param log: the event log; None: the one beside the recording.
     :raises FileError: a file cannot be read or written.
     """
-    given, path = read_recording(recording), Path(log) if log is not None else log_beside(recording)
-    made = EventLog(given.scene, log_rows(replay(router, given)))
-    if write:
-        made.write(path)
-        return
+    _made(router, recording).write(log if log is not None else log_beside(recording))
+
+
+def check_same_events(router: Router, recording: str | Path, log: str | Path | None = None) -> None:
+    """Feed a recording to a router that is as new, and make sure that it comes out as its event log says.
+
+    :param log: the event log; None: the one beside the recording.
+    :raises AssertionError: something comes out otherwise; the message shows what, sample by sample.
+    :raises FileError: a file cannot be read.
+    """
+    made, path = _made(router, recording), Path(log) if log is not None else log_beside(recording)
     differences = _differences(read_log(path), made)
     if differences:
         many = f"{len(differences)} sample{'s' * (len(differences) != 1)}"
@@ -44,6 +47,11 @@ def check_same_events(
         lines = [line for one in differences[:SHOWN] for line in one]
         head = f"{Path(recording).name} comes out otherwise than {path.name} says, at {many}:"
         raise AssertionError("\n".join([head, *lines, *more]))
+
+
+def _made(router: Router, recording: str | Path) -> EventLog:
+    given = read_recording(recording)
+    return EventLog(given.scene, log_rows(replay(router, given)))
 
 
 def _differences(before: EventLog, now: EventLog) -> list[list[str]]:

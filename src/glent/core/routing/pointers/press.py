@@ -34,6 +34,7 @@ __all__ = [
     "send_move",
     "take_over",
     "would_accept",
+    "would_own",
 ]
 
 
@@ -150,14 +151,20 @@ def listens_for_press(offer: Node, behind: Node | None) -> bool:
     return False
 
 
-def would_accept(offers: list[Node]) -> bool:
-    """Whether some offer would own a press, as far as can be known without running a handler."""
+def would_own(offers: list[Node]) -> Node | None:
+    """The offer that would own a press, as far as can be known without running a handler; a solid one that is disabled
+    keeps it from the others too."""
     for index, offer in enumerate(offers):
         if offer._effective == "solid":
-            return True
+            return offer
         if offer.is_enabled and listens_for_press(offer, offers[index + 1] if index + 1 < len(offers) else None):
-            return True
-    return False
+            return offer
+    return None
+
+
+def would_accept(offers: list[Node]) -> bool:
+    """Whether some offer would own a press, as far as can be known without running a handler."""
+    return would_own(offers) is not None
 
 
 def release(state: State, pointer: Pointer, button: PointerButton, time: float) -> Verdict:
